@@ -5,6 +5,7 @@ import { workbook } from '@zakuska/documents';
 import fc from 'fast-check';
 import { anyGraded } from '../packages/core/src/item/arbitrary.js';
 import { readPackage, responsesOf, score, showItem } from '../apps/standins/src/lms/qti.js';
+import { runs } from '../packages/core/src/item/runs.js';
 
 /** The fields of the LMS's form for a response. */
 function form(item: Item, r: Response): Record<string, string | string[]> {
@@ -47,7 +48,7 @@ test('600 random items, each answered right, wrong and in between', () => {
         expect(lms.score).toBeCloseTo(mark(item, r).points, 3);
       }
     }),
-    { numRuns: 600 },
+    { numRuns: runs(600) },
   );
 });
 
@@ -73,6 +74,6 @@ test('what a learner did in the LMS comes back as it was done, for 300 random it
         expect(mark(content, pulled?.responses[0]?.responses[piece.key] ?? null).points).toBeCloseTo(mark(content, r).points, 6);
       }
     }),
-    { numRuns: 300 },
+    { numRuns: runs(300) },
   );
 });

@@ -144,7 +144,7 @@ test('generated items, three responses each: the independent player and the core
 test('items that an independent converter turned from 2.1 into 3.0 score as before', async () => {
   test.setTimeout(600_000);
   const { convertQti2toQti3 } = (await import('@citolab/qti-convert/qti-convert-node')) as { convertQti2toQti3: (xml: string) => Promise<string> };
-  const items = fc.sample(anyGraded, { numRuns: 100, seed: 20261125 });
+  const items = fc.sample(anyGraded, { numRuns: runs(100), seed: 20261125 });
   const odd: unknown[] = [];
   for (const item of items) {
     const set: QuizSet = { title: 'T', items: [item] };

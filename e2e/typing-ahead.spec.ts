@@ -4,7 +4,7 @@ import { documentOf, newSet, signIn } from './people.js';
 import { expect, type Page, test } from './test.js';
 
 /** So many times slower than the machine is. */
-const SLOWER = 6;
+const SLOWER = 4;
 async function slow(page: Page, times = SLOWER): Promise<void> {
   const line = await page.context().newCDPSession(page);
   await line.send('Emulation.setCPUThrottlingRate', { rate: times });

@@ -114,7 +114,9 @@ export function SetUp({ workspace, assistant }: { workspace: string; assistant: 
               />
             )}
           </Field>
-          <Field label="Model">{(f) => <Input id={f} required maxLength={200} value={body.model} onChange={(e) => put({ model: e.target.value })} />}</Field>
+          <Field label={say('Model')}>
+            {(f) => <Input id={f} required maxLength={200} value={body.model} onChange={(e) => put({ model: e.target.value })} />}
+          </Field>
           <Field label={say('Secret')} hint={say('Kept encrypted, and sent to this address only.')}>
             {(f, note) =>
               secret === null ? (

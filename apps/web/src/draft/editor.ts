@@ -86,7 +86,7 @@ class RoleMarker extends GutterMarker {
     const span = document.createElement('span');
     span.className = `role role-${this.role}${this.said ? ' role-said' : ''}`;
     span.textContent = this.text;
-    span.title = `${this.reason}\nPress for another role (Alt+Enter)`;
+    span.title = `${this.reason}\n${say('Press for another role (Alt+Enter)')}`;
     return span;
   }
 }

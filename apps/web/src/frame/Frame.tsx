@@ -1,7 +1,7 @@
 /** The frame of every screen: mark, where one is, account; below it the five stages of a set. */
 import { useQueryClient } from '@tanstack/react-query';
 import { mayAs } from '@zakuska/core';
-import { CircleUserRound, Moon, Sun } from 'lucide-react';
+import { Check, CircleUserRound, Moon, Sun } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { type ReactNode, useMemo } from 'react';
 import { Link, NavLink, useNavigate } from 'react-router';
@@ -12,7 +12,8 @@ import { Boundary } from '../ui/Boundary.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands, usePalette } from '../ui/commands.js';
 import { setTheme, useTheme } from './theme.js';
-import { say } from '../words/say.js';
+import { chooseLanguage } from '../words/language.js';
+import { LANGUAGES, type Language, language, say } from '../words/say.js';
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const session = useSession();
@@ -31,6 +32,9 @@ export function TopBar({ children }: { children?: ReactNode }) {
       { name: say('Your account'), run: () => void navigate('/account') },
       ...(administers ? [{ name: say('Administration: members and what happened'), run: () => void navigate('/administration') }] : []),
       { name: say('Go to the assistant: what was sent'), run: () => void navigate('/assistant') },
+      ...(Object.keys(LANGUAGES) as Language[])
+        .filter((l) => l !== language())
+        .map((l) => ({ name: `${say('Language of the pages')}: ${LANGUAGES[l]}`, run: () => chooseLanguage(l) })),
       { name: theme === 'dark' ? say('Light theme') : say('Dark theme'), run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
     ],
     [navigate, theme, administers],
@@ -90,6 +94,24 @@ export function TopBar({ children }: { children?: ReactNode }) {
                 {name}
               </DropdownMenu.Item>
             ))}
+            <DropdownMenu.Separator className="my-1.5 border-t border-rule" />
+            <DropdownMenu.RadioGroup aria-label={say('Language of the pages')} value={language()} onValueChange={(l) => chooseLanguage(l as Language)}>
+              {Object.entries(LANGUAGES).map(([l, name]) => (
+                <DropdownMenu.RadioItem
+                  key={l}
+                  value={l}
+                  lang={l}
+                  className="flex cursor-pointer items-center gap-2 rounded px-2 py-1.5 data-highlighted:bg-beet-soft data-highlighted:text-beet"
+                >
+                  <span className="w-4">
+                    <DropdownMenu.ItemIndicator>
+                      <Check size={15} aria-hidden />
+                    </DropdownMenu.ItemIndicator>
+                  </span>
+                  {name}
+                </DropdownMenu.RadioItem>
+              ))}
+            </DropdownMenu.RadioGroup>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

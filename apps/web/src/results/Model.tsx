@@ -52,7 +52,7 @@ export function Model({ analysis, attempts, labelOf }: Props) {
         </p>
       ) : (
         <div className="mt-2 flex flex-wrap items-center gap-2">
-          <Select aria-label="Model" className="w-auto!" value={model} onChange={(e) => setModel(e.target.value as IrtModel)}>
+          <Select aria-label={say('Model')} className="w-auto!" value={model} onChange={(e) => setModel(e.target.value as IrtModel)}>
             {able.map((m) => (
               <option key={m} value={m}>
                 {MODELS[m]}

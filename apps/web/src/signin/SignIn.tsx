@@ -2,6 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import { ApiError, api, call, setCsrf, type SessionView, wordsOf } from '../api/client.js';
+import { SpokenLanguage } from './SpokenLanguage.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { PasswordField } from './PasswordField.js';
@@ -158,7 +159,7 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
   return (
     <main className="mx-auto grid min-h-screen max-w-4xl content-center gap-10 p-6 md:grid-cols-[1fr_340px]">
       <div className="grid content-start gap-4">
-        <h1 className="text-3xl font-extrabold tracking-tight text-beet">{say('zakuska')}</h1>
+        <h1 className="text-3xl font-extrabold tracking-tight text-beet">zakuska</h1>
         <p className="max-w-md text-lg/7">
           {say(
             'Paste the questions you have. See line by line what was understood. Check the keys. Send them where your learners are, and know that they will mark themselves.',
@@ -212,6 +213,7 @@ export function SignIn({ onDone }: { onDone: (s: SessionView) => void }) {
         ) : (
           <LinkForm key={way} way={way} onBack={() => setWay('sign in')} />
         )}
+        <SpokenLanguage />
       </div>
     </main>
   );

@@ -1,0 +1,127 @@
+// The texts of the workbench: which messages its sources say, what each language lacks, and literal texts that go past the catalogue.
+//   node scripts/catalogue.mjs           what is missing and unused in each language; exit code 1 when anything is
+//   node scripts/catalogue.mjs --prune   takes out what no source says any more, and puts the rest in the order of the alphabet
+import { execFileSync } from 'node:child_process';
+import fs from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import ts from 'typescript';
+import { root } from './install.mjs';
+
+const WEB = path.join(root, 'apps/web/src');
+export const LANGUAGES = ['de', 'fr', 'es'];
+export const fileOf = (language) => path.join(WEB, `words/${language}.json`);
+
+/** The sources of the workbench: path below apps/web/src → text. What learners see has words of its own. */
+export const sources = () =>
+  new Map(
+    execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', WEB], { cwd: root, encoding: 'utf8' })
+      .split('\n')
+      .filter((f) => /\.tsx?$/.test(f) && !/\.test\.|\.d\.ts$|generated|\/(?:take|testing|words)\//.test(f) && fs.existsSync(path.join(root, f)))
+      .map((f) => [path.relative(WEB, path.join(root, f)), fs.readFileSync(path.join(root, f), 'utf8')]),
+  );
+
+const parsed = (file, text) => ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS);
+const isText = (n) => ts.isStringLiteral(n) || ts.isNoSubstitutionTemplateLiteral(n);
+/** The branches of a condition, or the expression itself. */
+const branches = (n) =>
+  ts.isParenthesizedExpression(n) ? branches(n.expression) : ts.isConditionalExpression(n) ? [...branches(n.whenTrue), ...branches(n.whenFalse)] : [n];
+
+/** The messages that sources say: message → file that says it first. What is not a text as it stands is said by `faults`. */
+export function messagesOf(files, faults = []) {
+  const found = new Map();
+  for (const [file, text] of files) {
+    const take = (expression) => {
+      for (const b of branches(expression)) {
+        if (isText(b)) found.has(b.text) || found.set(b.text, file);
+        else if (!/^known\(/.test(b.getText())) faults.push(`${file}: ${b.getText()}`);
+      }
+    };
+    const visit = (n) => {
+      if (ts.isCallExpression(n) && n.expression.getText() === 'say' && n.arguments[0]) take(n.arguments[0]);
+      if (ts.isJsxSelfClosingElement(n) && n.tagName.getText() === 'Say')
+        for (const a of n.attributes.properties)
+          if (ts.isJsxAttribute(a) && a.name.getText() === 'text' && a.initializer)
+            take(ts.isJsxExpression(a.initializer) ? a.initializer.expression : a.initializer);
+      ts.forEachChild(n, visit);
+    };
+    visit(parsed(file, text));
+  }
+  return found;
+}
+
+/** Attributes that people see or hear. */
+const SHOWN = /^(?:title|aria-label|placeholder|alt|label|hint|description|what|legend|aria-valuetext|aria-description|empty)$/;
+/** Elements whose words are the same in every language: keys, code. */
+const AS_IS = /^(?:Kbd|kbd|code|pre)$/;
+const letters = (t) => /\p{L}{2}/u.test(t.replace(/&\w+;/g, ''));
+/** A sentence or a name: words with spaces between, or one that begins large. */
+const worded = (t) => letters(t) && (/\p{L} \p{L}|^\p{Lu}\p{Ll}+$/u.test(t.trim()) || /^\p{Lu}\p{Ll}+ /u.test(t.trim()));
+/** Names of classes, of style, of the web and of keys. */
+const technical = (t) =>
+  t
+    .trim()
+    .split(/\s+/)
+    .some((w) => /^-?[a-z]+[-:[][a-z0-9[]|^(?:flex|grid|block|inline|border|rounded|truncate|note|rich|var|absolute|sticky)\b/.test(w)) ||
+  /^(?:(?:Ctrl|Shift|Alt|Mod) )+\S+$|^(?:Arrow\w+|Enter|Escape|Backspace|Tab|Home|End|Page\w+|Delete|Space|Control|Shift|Alt|Meta|Ctrl|Esc)$|\/|^[.#[<(]|[{}<>]|px\b|\n|\t/.test(
+    t.trim(),
+  );
+/** Where a text is no text for people: compared, a name of a property, of a type, of a module, or handed to what looks for it. */
+function apart(n) {
+  const p = n.parent;
+  if (ts.isImportDeclaration(p) || ts.isExportDeclaration(p) || ts.isLiteralTypeNode(p) || ts.isElementAccessExpression(p) || ts.isCaseClause(p)) return true;
+  if ((ts.isPropertyAssignment(p) || ts.isPropertySignature(p)) && p.name === n) return true;
+  if (ts.isPropertyAssignment(p) && /^(?:className|look|queryKey|keys|shown|for|fontFamily)$/.test(p.name.getText())) return true;
+  if (ts.isBinaryExpression(p) && /^[!=]==$|^in$/.test(p.operatorToken.getText())) return true;
+  if (ts.isJsxAttribute(p)) return !SHOWN.test(p.name.getText());
+  if (ts.isCallExpression(p) || ts.isNewExpression(p))
+    return (
+      /(?:^|\.)(?:say|includes|split|startsWith|endsWith|replace|replaceAll|match|test|closest|matches|querySelector|querySelectorAll|getAttribute|addEventListener|removeEventListener|Error|RegExp|add|has|get|set|is|isActive|join|open|useState)$/.test(
+        p.expression.getText(),
+      ) && p.expression.getText() !== 'list.join'
+    );
+  if (ts.isArrayLiteralExpression(p) && ts.isPropertyAssignment(p.parent)) return /^(?:keys|queryKey|mutationKey)$/.test(p.parent.name.getText());
+  return false;
+}
+
+/** Literal texts that people would see in one language only. @returns "file: text" */
+export function literalsOf(files, known = new Set()) {
+  const out = [];
+  for (const [file, text] of files) {
+    if (/\.worker\.ts$|^(?:worker|api)\//.test(file)) continue;
+    const add = (t) => known.has(t.trim()) || out.push(`${file}: ${t.trim().replace(/\s+/g, ' ')}`);
+    const visit = (n) => {
+      if (ts.isJsxText(n) && letters(n.text) && !(ts.isJsxElement(n.parent) && AS_IS.test(n.parent.openingElement.tagName.getText()))) add(n.text);
+      else if (ts.isJsxAttribute(n) && n.initializer && ts.isStringLiteral(n.initializer) && SHOWN.test(n.name.getText()) && letters(n.initializer.text))
+        add(n.initializer.text);
+      else if (isText(n) && !ts.isJsxAttribute(n.parent) && worded(n.text) && !technical(n.text) && !apart(n)) add(n.text);
+      else if (ts.isTemplateExpression(n) && !apart(n)) {
+        const words = [n.head.text, ...n.templateSpans.map((s) => s.literal.text)];
+        if (words.some((w) => /\p{L}{2,} |^ \p{L}{2,}/u.test(w) && !technical(w))) add(words.join('…'));
+      }
+      ts.forEachChild(n, visit);
+    };
+    visit(parsed(file, text));
+  }
+  return out;
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const prune = process.argv.includes('--prune');
+  const messages = messagesOf(sources());
+  let open = 0;
+  for (const language of LANGUAGES) {
+    const words = JSON.parse(fs.readFileSync(fileOf(language), 'utf8'));
+    const missing = [...messages.keys()].filter((m) => words[m] === undefined);
+    const unused = Object.keys(words).filter((m) => !messages.has(m));
+    open += missing.length + (prune ? 0 : unused.length);
+    if (prune) {
+      const kept = Object.entries(words).filter(([m]) => messages.has(m));
+      fs.writeFileSync(fileOf(language), `${JSON.stringify(Object.fromEntries(kept.sort(([a], [b]) => (a < b ? -1 : 1))), null, 2)}\n`);
+    }
+    for (const m of missing) console.log(`${language} lacks  ${m}`);
+    for (const m of unused) console.log(`${language} ${prune ? 'lost' : 'unused'}  ${m}`);
+    console.log(`${language}: ${messages.size - missing.length} of ${messages.size} messages, ${unused.length} unused`);
+  }
+  process.exit(open ? 1 : 0);
+}
