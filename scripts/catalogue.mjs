@@ -33,8 +33,8 @@ export function messagesOf(files, faults = []) {
   for (const [file, text] of files) {
     const take = (expression) => {
       for (const b of branches(expression)) {
-        if (isText(b)) found.has(b.text) || found.set(b.text, file);
-        else if (!/^known\(/.test(b.getText())) faults.push(`${file}: ${b.getText()}`);
+        if (!isText(b)) faults.push(`${file}: ${b.getText()}`);
+        else if (!found.has(b.text)) found.set(b.text, file);
       }
     };
     const visit = (n) => {

@@ -22,9 +22,9 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
   useEffect(() => {
     const hear = (e: MessageEvent<FromPage>): void => {
       if (e.origin !== location.origin || e.source !== frame.current?.contentWindow) return;
-      const say = (m: ToPage): void => frame.current?.contentWindow?.postMessage(m, location.origin);
+      const tell = (m: ToPage): void => frame.current?.contentWindow?.postMessage(m, location.origin);
       if (e.data.type === 'preview-ready')
-        say({
+        tell({
           type: 'preview',
           attempt: {
             id: 'preview',
@@ -48,7 +48,7 @@ export function PreviewDialog({ set, first, onClose }: { set: QuizSet; first: It
           const shown = e.data.responses[i.id];
           if (shown) responses[i.id] = asGiven(i, shown, chance);
         }
-        say({ type: 'preview-outcome', outcome: outcomeOf(set, responses, marksOf(set, responses), ALL) });
+        tell({ type: 'preview-outcome', outcome: outcomeOf(set, responses, marksOf(set, responses), ALL) });
       }
     };
     addEventListener('message', hear);

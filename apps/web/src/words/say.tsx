@@ -13,9 +13,9 @@ export const LANGUAGES = { en: 'English', de: 'Deutsch', fr: 'Français', es: 'E
 export type Language = keyof typeof LANGUAGES;
 
 const others: Readonly<Record<Exclude<Language, 'en'>, () => Promise<{ default: Catalogue }>>> = {
-  de: () => import('./de.json'),
-  fr: () => import('./fr.json'),
-  es: () => import('./es.json'),
+  de: () => import('./de.json', { with: { type: 'json' } }),
+  fr: () => import('./fr.json', { with: { type: 'json' } }),
+  es: () => import('./es.json', { with: { type: 'json' } }),
 };
 let spoken: Language = 'en';
 let catalogue: Catalogue = {};
@@ -40,10 +40,11 @@ const isLanguage = (l: string): l is Language => l in LANGUAGES;
 export const languageOf = (wanted: readonly (string | null | undefined)[]): Language =>
   wanted.map((w) => w?.toLowerCase().split('-')[0] ?? '').find(isLanguage) ?? 'en';
 
-function format(message: string): IntlMessageFormat {
+/** @param ignoreTag "<u>" stands for itself */
+function format(message: string, ignoreTag: boolean): IntlMessageFormat {
   const known = made.get(message);
   if (known) return known;
-  const f = new IntlMessageFormat(catalogue[message] ?? message, spoken);
+  const f = new IntlMessageFormat(catalogue[message] ?? message, spoken, undefined, { ignoreTag });
   made.set(message, f);
   return f;
 }
@@ -55,7 +56,7 @@ type Value = string | number | false | null | undefined;
 export function say(message: string, values?: Readonly<Record<string, Value>>): string {
   if (!values && !message.includes('{')) return catalogue[message] ?? message;
   const given = Object.fromEntries(Object.entries(values ?? {}).map(([k, v]) => [k, v === false || v === null || v === undefined ? '' : v]));
-  return String(format(message).format(given));
+  return String(format(message, true).format(given));
 }
 
 type Shown = ReactNode | ((words: ReactNode) => ReactNode);
@@ -68,6 +69,6 @@ export function Say({ text, values }: { text: string; values: Readonly<Record<st
       typeof v === 'function' ? (words: ReactNode[]) => v(<>{...words}</>) : v === false || v === null || v === undefined ? '' : v,
     ]),
   );
-  const parts = format(text).format<ReactNode>(given as never);
+  const parts = format(text, false).format<ReactNode>(given as never);
   return Array.isArray(parts) ? <>{...parts.map((p, i) => <Fragment key={i}>{p}</Fragment>)}</> : <>{parts}</>;
 }
