@@ -41,7 +41,7 @@ test('an empty draft, a paste of five megabytes, a far larger one, and binary da
   expect(many.length).toBeGreaterThan(5_000_000);
   await insert(many);
   // five megabytes are the most that is read: on a slow machine with other work that takes minutes
-  await expect(page.getByText('6100 questions read')).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByText('6,100 questions read')).toBeVisible({ timeout: 240_000 });
   await expect(page.getByRole('status').filter({ hasText: /^\s*saved/ })).toBeVisible();
   const saved = (await (await page.request.get(`/api/v1/sets/${set}`)).json()) as { draft: { text: string } };
   expect(saved.draft.text).toContain('What is right of number 6100?');

@@ -50,6 +50,16 @@ export function messagesOf(files, faults = []) {
   return found;
 }
 
+/** The texts that tables of the core hold and the workbench shows (`known` says them). @param core its exports */
+export const ofCore = (core) => [
+  ...Object.values(core.kinds).map((k) => k.name),
+  ...core.bloomLevels,
+  ...Object.keys(core.difficultyThirds),
+  ...core.auditKinds,
+  ...core.rules.flatMap((r) => [r.name, r.why]),
+  ...core.destinations.flatMap((d) => [d.name, d.what]),
+];
+
 /** Attributes that people see or hear. */
 const SHOWN = /^(?:title|aria-label|placeholder|alt|label|hint|description|what|legend|aria-valuetext|aria-description|empty)$/;
 /** Elements whose words are the same in every language: keys, code. */
@@ -109,6 +119,7 @@ export function literalsOf(files, known = new Set()) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const prune = process.argv.includes('--prune');
   const messages = messagesOf(sources());
+  for (const text of ofCore(await import('../packages/core/dist/index.js'))) if (!messages.has(text)) messages.set(text, 'the core');
   let open = 0;
   for (const language of LANGUAGES) {
     const words = JSON.parse(fs.readFileSync(fileOf(language), 'utf8'));

@@ -1,7 +1,8 @@
 /** What the workbench says goes through the catalogue, and each language says it with what English puts in. */
 import { readFileSync } from 'node:fs';
 import { IntlMessageFormat } from 'intl-messageformat';
-import { fileOf, LANGUAGES, literalsOf, messagesOf, sources } from './catalogue.mjs';
+import * as core from '../packages/core/src/index.ts';
+import { fileOf, LANGUAGES, literalsOf, messagesOf, ofCore, sources } from './catalogue.mjs';
 
 const files = sources();
 /** Texts that stand for themselves: names of things, samples of drafts, keys of what is kept. */
@@ -28,6 +29,7 @@ zakuska open folders
 … as text
 … before text
 marking of …
+draft …
 new … … …
 item …
 place …
@@ -69,6 +71,7 @@ test('a literal text is found wherever it stands', () => {
 
 const faults = [];
 const messages = messagesOf(files, faults);
+for (const text of ofCore(core)) if (!messages.has(text)) messages.set(text, 'the core');
 test('every message is a text as it stands, so that it can be found', () => expect(faults).toEqual([]));
 
 /** What a message takes in: its values and its tags, by name; a plural counts whatever it has for each number. */
@@ -91,6 +94,7 @@ test('there are many messages, and each can be read', () => {
 
 describe.each(LANGUAGES)('%s', (language) => {
   const words = JSON.parse(readFileSync(fileOf(language), 'utf8'));
+  test('says all that English says', () => expect([...messages.keys()].filter((m) => words[m] === undefined)).toEqual([]));
   test('says nothing that no source says', () => expect(Object.keys(words).filter((m) => !messages.has(m))).toEqual([]));
   test('takes in what English takes in', () => {
     const other = Object.entries(words).filter(([m, said]) => said.trim() === '' || takenBy(m, 'en').join() !== takenBy(said, language).join());

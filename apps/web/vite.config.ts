@@ -10,7 +10,11 @@ export default defineConfig({
     target: 'es2022',
     sourcemap: true,
     chunkSizeWarningLimit: 700,
-    rollupOptions: { input: { index: 'index.html', take: 'take.html' } },
+    rollupOptions: {
+      input: { index: 'index.html', take: 'take.html' },
+      // in one piece React is smaller, and both applications have it
+      output: { codeSplitting: { groups: [{ name: 'react', test: /node_modules\/(?:react|react-dom|scheduler)\// }] } },
+    },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:3000' } },
 });

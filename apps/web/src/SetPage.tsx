@@ -113,9 +113,9 @@ function SetFrame() {
   ];
   const { pathname } = useLocation();
   useCommands([
-    ...[say('Draft'), say('Check'), say('Arrange'), say('Deliver'), say('Results')].map((name) => ({
+    ...stages.map(({ path, name }) => ({
       name: say('Go to {name}', { name }),
-      run: () => void navigate(`${base}/${name.toLowerCase()}`),
+      run: () => void navigate(path),
     })),
     { name: say('Go to Versions'), run: () => void navigate(`${base}/arrange/versions`) },
     { name: say('Go to Languages'), run: () => void navigate(`${base}/check/languages`) },

@@ -10,7 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input, Select, useTyped } from '../ui/Field.js';
 import type { Administered } from './Members.js';
 import { dayAndTime } from '../ui/localTime.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 type Event = Schemas['AuditView'];
 interface Filter {
@@ -45,7 +45,9 @@ export function AuditLog({ workspace: { id: workspace } }: { workspace: Administ
             <Select id={id} className="w-52!" value={filter.what ?? ''} onChange={(e) => put({ what: e.target.value })}>
               <option value="">{say('everything')}</option>
               {auditKinds.map((k) => (
-                <option key={k}>{k}</option>
+                <option key={k} value={k}>
+                  {known(k)}
+                </option>
               ))}
             </Select>
           )}

@@ -9,7 +9,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { ROLE_WORDS } from './memberWords.js';
 import { PASSWORD_HINT, PasswordField } from '../signin/PasswordField.js';
-import { Say, say } from '../words/say.js';
+import { inSentence, Say, say } from '../words/say.js';
 
 type Leads = Schemas['LinkedAccountView'];
 
@@ -31,7 +31,7 @@ export default function LinkPage() {
   });
   return (
     <main className="mx-auto grid min-h-screen max-w-md content-center gap-4 p-6">
-      <p className="text-3xl font-extrabold tracking-tight text-beet">{say('zakuska')}</p>
+      <p className="text-3xl font-extrabold tracking-tight text-beet">zakuska</p>
       {link.isPending || session.isPending ? (
         <Busy what={say('Opening')} />
       ) : link.isError ? (
@@ -121,7 +121,7 @@ const invitedTo = ({ workspace, role, by }: Leads): ReactNode => (
         by: by || say('Somebody'),
         b: (words) => <b>{words}</b>,
         workspace,
-        more: role && <> {say('as {name}: {may}', { name: ROLE_WORDS[role].name.toLowerCase(), may: ROLE_WORDS[role].may })}</>,
+        more: role && <> {say('as {name}: {may}', { name: inSentence(ROLE_WORDS[role].name), may: ROLE_WORDS[role].may })}</>,
       }}
     />
   </>

@@ -3,7 +3,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/react';
 import { isQuestion, type Item, kinds, nameOf, type Section } from '@zakuska/core';
 import { ArrowDown, ArrowUp, GripVertical, Lock, Pencil, Trash2, Ungroup } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 function Icon({ name, off = false, onClick, children }: { name: string; off?: boolean; onClick: () => void; children: ReactNode }) {
   return (
@@ -82,7 +82,7 @@ export function ArrangeRow({ item, at, count, current, chosen, leftOut, mayEdit,
       )}
       <span className="text-right font-[650] text-ink-2">{item.label ?? at + 1}</span>
       <span className="truncate">{nameOf(item, 120)}</span>
-      <span className="hidden text-[13.5px] text-ink-2 sm:block">{kinds[item.kind].name}</span>
+      <span className="hidden text-[13.5px] text-ink-2 sm:block">{known(kinds[item.kind].name)}</span>
       <span className="hidden text-right text-[13.5px] text-ink-2 sm:block">
         {isQuestion(item) ? say('{points, plural, one {# point} other {# points}}', { points: item.points }) : ''}
       </span>

@@ -4,7 +4,7 @@ import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input, Select } from '../ui/Field.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 /** What a row can ask of its items, as it stands in a choice: a field with its value. */
 interface Sort {
@@ -14,7 +14,7 @@ interface Sort {
 }
 const THIRDS: Sort[] = Object.entries(difficultyThirds).map(([name, difficulty]) => ({
   group: say('Difficulty'),
-  name: say('{name}, {from} to {to}', { name, from: difficulty.from, to: difficulty.to }),
+  name: say('{name}, {from} to {to}', { name: known(name), from: difficulty.from, to: difficulty.to }),
   set: { difficulty },
 }));
 
@@ -28,8 +28,8 @@ function sortsOf(pool: readonly PoolItem[]): Sort[] {
   return [
     ...distinct(items.flatMap((i) => i.outcomes ?? [])).map((outcome) => ({ group: say('Outcome'), name: outcome, set: { outcome } })),
     ...distinct(items.flatMap((i) => i.tags ?? [])).map((tag) => ({ group: say('Tag'), name: tag, set: { tag } })),
-    ...[...new Set(items.map((i) => i.kind))].map((kind) => ({ group: say('Kind'), name: kinds[kind].name, set: { kind } })),
-    ...bloomLevels.filter((bloom) => items.some((i) => i.level?.bloom === bloom)).map((bloom) => ({ group: say('Level'), name: bloom, set: { bloom } })),
+    ...[...new Set(items.map((i) => i.kind))].map((kind) => ({ group: say('Kind'), name: known(kinds[kind].name), set: { kind } })),
+    ...bloomLevels.filter((bloom) => items.some((i) => i.level?.bloom === bloom)).map((bloom) => ({ group: say('Level'), name: known(bloom), set: { bloom } })),
     ...(pool.some((p) => difficultyOf(p) !== undefined) ? THIRDS : []),
     ...[...parts].map(([part, name]) => ({ group: say('Part'), name, set: { part } })),
   ];

@@ -4,7 +4,7 @@ import { Pin } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { Button } from '../ui/Button.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 import { fixed } from '../ui/figures.js';
 
 interface Props {
@@ -73,7 +73,7 @@ export function VersionsTable({ pool, drawn, figures, deliver, pinned, onPin, on
                           <Pin size={14} aria-hidden {...(pinned.has(item.id) && { fill: 'currentColor' })} />
                         </button>
                       )}
-                      <span className="truncate" title={`${nameOf(item, 300)} · ${kinds[item.kind].name}`}>
+                      <span className="truncate" title={`${nameOf(item, 300)} · ${known(kinds[item.kind].name)}`}>
                         {name}
                       </span>
                     </span>

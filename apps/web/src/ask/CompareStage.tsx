@@ -31,7 +31,7 @@ import { Failed } from '../worker/Failed.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Comparer } from './compare.worker.js';
 import { dayAndTime } from '../ui/localTime.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 const comparer = new WorkerClient<Comparer>(() => new Worker(new URL('./compare.worker.js', import.meta.url), { type: 'module' }));
 interface Question {
@@ -46,7 +46,7 @@ const compareCall = () =>
 /** So many findings are told of each draft. */
 const MOST_FINDINGS = 3;
 const ROWS: readonly { name: string; cell: (f: DraftFigures) => ReactNode }[] = [
-  { name: say('Items'), cell: (f) => f.kinds.map((k) => `${k.count} ${kinds[k.kind].name.toLowerCase()}`).join(', ') || say('none') },
+  { name: say('Items'), cell: (f) => f.kinds.map((k) => `${k.count} ${inSentence(known(kinds[k.kind].name))}`).join(', ') || say('none') },
   { name: say('Keys'), cell: (f) => f.places.map((n, i) => `${letterOf(i)} ${n}`).join('  ') || '–' },
   { name: say('True statements'), cell: (f) => (f.truths.of ? say('{yes} of {of}', { yes: f.truths.yes, of: f.truths.of }) : '–') },
   { name: say('Without a key'), cell: (f) => f.withoutKey },

@@ -2,7 +2,7 @@
 import { type Kind, kinds } from '@zakuska/core';
 import { Fragment } from 'react';
 import { BLANK } from '../ui/blank.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 interface Props<K extends Kind> {
   /** All that can be asked for, in their order. */
@@ -29,12 +29,12 @@ export function KindCounts<K extends Kind>({ all, counts, most, options, bounds:
             type="number"
             min={0}
             max={most}
-            aria-label={say('How many: {name}', { name: kinds[k].name })}
+            aria-label={say('How many: {name}', { name: known(kinds[k].name) })}
             className={`${BLANK} w-14`}
             value={counts[k] ?? 0}
             onChange={(e) => count(k, e.target.valueAsNumber)}
           />{' '}
-          {kinds[k].name.toLowerCase()}
+          {inSentence(known(kinds[k].name))}
           {i === withOptions && (
             <>
               {say(' with ')}
@@ -58,7 +58,7 @@ export function KindCounts<K extends Kind>({ all, counts, most, options, bounds:
           <option value="">{shown.length ? say('and …') : say('what?')}</option>
           {others.map((k) => (
             <option key={k} value={k}>
-              {kinds[k].name}
+              {known(kinds[k].name)}
             </option>
           ))}
         </select>

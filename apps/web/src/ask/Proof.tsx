@@ -26,7 +26,7 @@ import { Button } from '../ui/Button.js';
 import { TextArea } from '../ui/Field.js';
 import { useCommands } from '../ui/commands.js';
 import { Failed } from '../worker/Failed.js';
-import { say } from '../words/say.js';
+import { locale, say } from '../words/say.js';
 
 const NO_OVERRIDES: [] = [];
 type Said = 'taken' | 'kept';
@@ -89,7 +89,7 @@ export function Proof({ items, reply, aim, language }: Props) {
         ? say('Taken. Of {left} some text was left: its gaps or formulas are not those of the original.', { left: left.map((i) => nameOf(i, 30)).join('; ') })
         : say('{taken, plural, one {# item} other {# items}} in {language}, beside the original. Undo takes them away.', {
             taken: taken.length,
-            language: languageName(language ?? ''),
+            language: languageName(language ?? '', locale()),
           }),
     );
     void navigate(`/sets/${view.id}/check/languages?in=${language}`);

@@ -34,7 +34,7 @@ import { Passages } from './Passages.js';
 import { Ways } from './Ways.js';
 import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { useRequests, useWishes } from '../set/requests.js';
-import { locale, say, Say } from '../words/say.js';
+import { inSentence, known, locale, Say, say } from '../words/say.js';
 
 const NO_OVERRIDES: [] = [];
 
@@ -223,7 +223,7 @@ const share = ({ kept, of }: { kept: number; of: number }): string => `${Math.ro
 function wordsOfReply(items: readonly Item[], wish: Wish): string {
   const said = askedKinds.flatMap((k) => {
     const [got, due] = [items.filter((i) => i.kind === k).length, wish.counts[k] ?? 0];
-    return got || due ? [`${kinds[k].name.toLowerCase()} ${got}${got === due ? '' : say(' of {due}', { due })}`] : [];
+    return got || due ? [`${inSentence(known(kinds[k].name))} ${got}${got === due ? '' : say(' of {due}', { due })}`] : [];
   });
   return say('{items} read: {said}', { items: items.length, said: said.join(', ') || say('no items') });
 }
@@ -291,7 +291,7 @@ function Sentence({ wish, put, set }: { wish: Wish; put: (part: Partial<Wish>) =
               <select aria-label={say('In the language')} className={BLANK} value={wish.language} onChange={(e) => put({ language: e.target.value })}>
                 {[...new Set([wish.language, ...phraseLanguages])].map((l) => (
                   <option key={l} value={l}>
-                    {languageName(l)}
+                    {languageName(l, locale())}
                   </option>
                 ))}
               </select>
@@ -398,7 +398,7 @@ function More({ wish, put }: { wish: Wish; put: (part: Partial<Wish>) => void })
           <legend className="text-[13.5px] font-semibold">{say('Share of the levels of thinking, in percent')}</legend>
           {bloomLevels.map((b) => (
             <label key={b} className="grid text-[13px]">
-              {b}
+              {known(b)}
               <Input
                 type="number"
                 min={0}

@@ -25,7 +25,7 @@ import { copyRequest, ReplyText, RequestText } from './Outgoing.js';
 import { Opinions } from './Opinions.js';
 import { Proof } from './Proof.js';
 import { useRequests } from '../set/requests.js';
-import { say } from '../words/say.js';
+import { known, locale, say } from '../words/say.js';
 
 type What = AimName | 'opinion';
 const DETAIL: Readonly<Record<NonNullable<ReworkAim['asks']>, string>> = { language: 'es', words: '', count: '2', year: '6', kind: 'cloze' };
@@ -191,7 +191,7 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
           <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
             {phraseLanguages.map((l) => (
               <option key={l} value={l}>
-                {languageName(l)}
+                {languageName(l, locale())}
               </option>
             ))}
           </Select>
@@ -205,7 +205,7 @@ function Detail({ asks, value, onChange }: { asks: NonNullable<ReworkAim['asks']
           <Select id={f} value={value} onChange={(e) => onChange(e.target.value)}>
             {askedKinds.map((k) => (
               <option key={k} value={k}>
-                {kinds[k].name}
+                {known(kinds[k].name)}
               </option>
             ))}
           </Select>

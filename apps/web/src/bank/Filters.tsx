@@ -6,7 +6,7 @@ import type { Schemas } from '../api/client.js';
 import { Input, useTyped } from '../ui/Field.js';
 import { type FilterName, filterNames } from './filters.js';
 import { askedIn, type BankAsked, narrows } from './query.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 const NAMES: Record<FilterName, string> = {
   folder: say('Folder'),
@@ -27,14 +27,15 @@ const USE: Record<string, string> = { used: say('answered already'), never: say(
 const HARDNESS: Record<string, string> = { unknown: say('not known') };
 /** What a value of a filter is called, where it is something else than the value. */
 const CALLED: Partial<Record<FilterName, (value: string) => string | undefined>> = {
-  kind: (v) => kinds[v as Kind].name,
+  kind: (v) => known(kinds[v as Kind].name),
   state: (v) => STATES[v],
   use: (v) => USE[v],
   difficulty: (v) => HARDNESS[v],
   points: (v) => say('{Number, plural, one {# point} other {# points}}', { Number: Number(v) }),
   folder: (v) => (v === 'none' ? say('No folder') : undefined),
 };
-const nameOf = (filter: FilterName, c: { value: string; name?: string }): string => c.name || (CALLED[filter]?.(c.value) ?? c.value);
+const nameOf = (filter: FilterName, c: { value: string; name?: string }): string =>
+  filter === 'finding' ? known(c.name ?? c.value) : c.name || (CALLED[filter]?.(c.value) ?? c.value);
 
 /** So many values stand there before one asks for more. */
 const FIRST = 8;

@@ -109,7 +109,7 @@ export default function NearPage() {
                       {mayEdit && (
                         <span>
                           <Button disabled={join.isPending} onClick={() => join.mutate({ kept: r, others: items.filter((x) => x !== r) })}>
-                            {say('Keep this wording for {what}', { what: items.length === 2 ? 'both' : 'all' })}
+                            {items.length === 2 ? say('Keep this wording for both') : say('Keep this wording for all')}
                           </Button>
                         </span>
                       )}

@@ -2,7 +2,7 @@
 import { keySign, kinds } from '@zakuska/core';
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client.js';
-import { locale, say } from '../words/say.js';
+import { known, locale, say } from '../words/say.js';
 
 export type BankRow = Schemas['BankItem'];
 interface Column {
@@ -23,7 +23,7 @@ export const columns: Readonly<Record<string, Column>> = {
   key: { name: say('Key'), width: 3, show: (r) => <span className="font-mono text-dill">{keySign(r.item)}</span> },
   set: { name: say('Set'), width: 9, sort: 'set', show: (r) => r.setTitle },
   folder: { name: say('Folder'), width: 9, sort: 'set', show: (r) => r.path.join(' / ') },
-  kind: { name: say('Kind'), width: 7.5, show: (r) => kinds[r.item.kind].name },
+  kind: { name: say('Kind'), width: 7.5, show: (r) => known(kinds[r.item.kind].name) },
   points: { name: say('Points'), width: 4, sort: 'points', figure: true, show: (r) => r.item.points },
   outcomes: { name: say('Outcomes'), width: 9, show: (r) => r.item.outcomes?.join(', ') },
   tags: { name: say('Tags'), width: 7, show: (r) => r.item.tags?.join(', ') },

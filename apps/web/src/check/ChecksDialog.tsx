@@ -10,7 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { checksKey, useWorkspaceChecks } from './useChecks.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 const H = ({ children }: { children: string }) => <h3 className="mt-5 mb-1.5 font-bold first:mt-0">{children}</h3>;
 
@@ -37,7 +37,7 @@ export function ChecksDialog({
   const [search, setSearch] = useState(session.searchAddress);
   const limitOf = (name: keyof Limits, usual: number): string => limits[name] ?? String(kept?.limits[name] ?? usual);
   const offNow = off ?? kept?.off ?? [];
-  const known = [...new Set(doc.set.items.flatMap((i) => i.outcomes ?? []))];
+  const there = [...new Set(doc.set.items.flatMap((i) => i.outcomes ?? []))];
 
   const save = useMutation({
     mutationFn: async () => {
@@ -102,7 +102,7 @@ export function ChecksDialog({
         <fieldset className="grid gap-1.5">
           <legend className="mb-1 text-[13.5px] font-semibold">{say('Items of each outcome, at least')}</legend>
           <datalist id="outcomes-here">
-            {known.map((o) => (
+            {there.map((o) => (
               <option key={o} value={o} />
             ))}
           </datalist>
@@ -134,7 +134,7 @@ export function ChecksDialog({
           ))}
           {mayEdit && (
             <div>
-              <Button look="quiet" onClick={() => setOutcomes((all) => [...all, [known.find((o) => !all.some(([x]) => x === o)) ?? '', '2']])}>
+              <Button look="quiet" onClick={() => setOutcomes((all) => [...all, [there.find((o) => !all.some(([x]) => x === o)) ?? '', '2']])}>
                 <Plus size={15} aria-hidden /> {say('Add an outcome')}
               </Button>
             </div>
@@ -174,9 +174,9 @@ export function ChecksDialog({
                   onChange={(e) => setOff(e.target.checked ? offNow.filter((c) => c !== r.code) : [...offNow, r.code])}
                 />
                 <span>
-                  <b className="font-[650]">{r.name}</b>
+                  <b className="font-[650]">{known(r.name)}</b>
                   <span className="block text-[13.5px] text-ink-2">
-                    {r.why} ({r.source})
+                    {known(r.why)} ({r.source})
                   </span>
                 </span>
               </label>

@@ -4,7 +4,7 @@ import { Eye, History, PenLine, Replace, SlidersHorizontal } from 'lucide-react'
 import { memo, type ReactNode, type RefObject, useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { VERDICTS } from './EvidenceView.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 const BOX = 'h-7 min-w-0 rounded border border-rule bg-sheet px-1.5 text-[13.5px] text-ink hover:border-ink-2';
 function Pick({
@@ -111,7 +111,7 @@ export const FilterBar = memo(function FilterBar({
             <option value="">{say('any kind')}</option>
             {kindsHere.map((k) => (
               <option key={k} value={k}>
-                {kinds[k].name.toLowerCase()}
+                {inSentence(known(kinds[k].name))}
               </option>
             ))}
           </Pick>
@@ -122,7 +122,7 @@ export const FilterBar = memo(function FilterBar({
             <option value="any">{say('with a finding')}</option>
             {codes.map((c) => (
               <option key={c} value={c}>
-                {ruleOf(c)?.name ?? say('Second opinion says otherwise')}
+                {known(ruleOf(c)?.name) ?? say('Second opinion says otherwise')}
               </option>
             ))}
           </Pick>
@@ -142,7 +142,7 @@ export const FilterBar = memo(function FilterBar({
             <option value="">{say('in the source or not')}</option>
             {Object.entries(VERDICTS).map(([v, words]) => (
               <option key={v} value={v}>
-                {words.charAt(0).toLowerCase() + words.slice(1)}
+                {inSentence(words)}
               </option>
             ))}
           </Pick>

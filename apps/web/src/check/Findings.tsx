@@ -15,7 +15,7 @@ import { memo, useMemo, useState, type ReactNode } from 'react';
 import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
-import { Say, say } from '../words/say.js';
+import { known, Say, say } from '../words/say.js';
 
 const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning: 'note', note: 'note info' };
 
@@ -117,7 +117,7 @@ export const Findings = memo(function Findings({
   const line = (f: Finding) => (
     <li key={findingKey(f)}>
       <button type="button" className="cursor-pointer text-left hover:underline" onClick={() => onGo(f.items[0] ?? '')}>
-        <b className="font-[650]">{name(f.items[0] ?? '')}</b> {f.code === 'key-missing' ? f.message : (ruleOf(f.code)?.name ?? f.message)}
+        <b className="font-[650]">{name(f.items[0] ?? '')}</b> {f.code === 'key-missing' ? f.message : (known(ruleOf(f.code)?.name) ?? f.message)}
       </button>
     </li>
   );
@@ -248,7 +248,7 @@ function Full({
           {say('Go there')}
         </button>
       )}
-      <p className="text-[13.5px]">{rule?.why}</p>
+      <p className="text-[13.5px]">{known(rule?.why)}</p>
       <details className="text-[13px] text-ink-2">
         <summary className="cursor-pointer">{say('Source')}</summary>
         {rule?.source}
@@ -315,7 +315,7 @@ function Aside({
           const [code = '', id = ''] = key.split(' ');
           return (
             <li key={key}>
-              {ruleOf(code)?.name}: {nameOfItem(id)}
+              {known(ruleOf(code)?.name)}: {nameOfItem(id)}
               {reason ? ` (${reason})` : ''}{' '}
               {mayEdit && (
                 <button type="button" className="link" onClick={() => perform({ type: 'dismiss', finding: key, reason: null })}>

@@ -7,7 +7,7 @@ import { type Schemas, wordsOf } from '../api/client.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import type { PushView } from './push.js';
-import { say } from '../words/say.js';
+import { inSentence, say } from '../words/say.js';
 
 /** What of a push each version says for itself. */
 interface OneOfThem {
@@ -98,7 +98,7 @@ export function AllVersions({ drawn, row, language, containers, placements, send
             {there(name) !== undefined && <span className="text-ink-2">{say('is brought up to date where it stands')}</span>}
             {there(name) === undefined && groups.length > 0 && (
               <Select
-                aria-label={say('Version {name}: {label}', { name, label: row.parts?.label.toLowerCase() ?? say('goes') })}
+                aria-label={say('Version {name}: {label}', { name, label: row.parts ? inSentence(row.parts.label) : say('goes') })}
                 className="py-1! text-sm"
                 value={partOf(name, i)}
                 onChange={(e) => setParts({ ...parts, [name]: e.target.value })}

@@ -38,7 +38,7 @@ import { Shorten } from './Shorten.js';
 import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
 import { useTemplates } from './useTemplates.js';
 import { useFits } from './useFits.js';
-import { say } from '../words/say.js';
+import { known, locale, say } from '../words/say.js';
 
 const LOOK = { adapted: 'text-amber', lost: 'text-amber', impossible: 'text-brick font-[650]' } as const;
 const rank = (n: FitNote): number => (n.fit === 'impossible' ? 0 : n.minor ? 3 : n.fit === 'adapted' ? 1 : 2);
@@ -49,7 +49,10 @@ export default function DeliverStage() {
   const [params, setParams] = useSearchParams();
   const { templates, changed } = useTemplates();
   const all = useMemo<readonly Destination[]>(
-    () => [...destinations, ...templates.map((t) => ({ id: t.id, name: t.name, what: say('template, filled'), forms: [] }))],
+    () => [
+      ...destinations.map((d) => ({ ...d, name: known(d.name), what: known(d.what) })),
+      ...templates.map((t) => ({ id: t.id, name: t.name, what: say('template, filled'), forms: [] })),
+    ],
     [templates],
   );
   const chosen = all.find((d) => d.id === params.get('to')) ?? (all[0] as Destination);
@@ -221,7 +224,7 @@ export default function DeliverStage() {
                 value={language ?? ''}
                 onChange={(e) => send({ ...(version !== undefined && { version }), ...(e.target.value && { language: e.target.value }) })}
               >
-                <option value="">{doc.set.language ? say('in {language}', { language: languageName(doc.set.language) }) : say('as written')}</option>
+                <option value="">{doc.set.language ? say('in {language}', { language: languageName(doc.set.language, locale()) }) : say('as written')}</option>
                 {tongues.map((l) => (
                   <option key={l} value={l}>
                     {languageWords(l)}
@@ -292,7 +295,7 @@ function Untranslated({ set, language, at }: { set: QuizSet; language: string; a
     .join(', ');
   return (
     <p className="mb-2 text-[13.5px] text-amber">
-      {languageName(language)}: {said}.{' '}
+      {languageName(language, locale())}: {said}.{' '}
       <Link className="link" to={`${at}?in=${language}&show=open`}>
         {say('Look at them')}
       </Link>
@@ -340,7 +343,7 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
       <thead className="bg-sheet lg:sticky lg:-top-4 lg:z-10 lg:shadow-[0_2px_0_var(--ink)]">
         <tr className="border-b-2 border-ink align-bottom">
           <th className="p-2">
-            <span className="sr-only">{say('Number')}</span>
+            <span className="sr-only">{say('Number¦in a list')}</span>
           </th>
           <th className="min-w-36 p-2 text-left">{say('Item')}</th>
           {all.map((d) => (
@@ -391,7 +394,7 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                           })}
                           onClick={() => (onChoose(d.id), onFocus(item.id))}
                         >
-                          {n.brief}
+                          {known(n.brief)}
                         </button>
                       ) : (
                         <span className="text-dill">{item.kind === 'essay' ? say('by hand') : say('fits')}</span>

@@ -110,7 +110,7 @@ export function Own({ set, goes, mayEdit }: { set: QuizSet; goes: Goes; mayEdit:
                       checked={choice.includes(l)}
                       onChange={(e) => setChoice((c) => (e.target.checked ? [...c, l] : c.filter((x) => x !== l)))}
                     />
-                    {languageName(l)}
+                    {languageName(l, locale())}
                     {missing + stale > 0 && <span className="text-amber">{say('{missing} missing, {stale} stale', { missing, stale })}</span>}
                   </label>
                 );
@@ -229,7 +229,9 @@ function Published({ all, mayEdit, onChanged }: { all: AtOnce; mayEdit: boolean;
             ) : (
               goesWords(d) && <b className="font-semibold text-ink">{goesWords(d)} · </b>
             )}
-            {d.choice.length > 0 && <b className="font-semibold text-ink">{say('also {choice} ·', { choice: d.choice.map(languageName).join(', ') })} </b>}
+            {d.choice.length > 0 && (
+              <b className="font-semibold text-ink">{say('also {choice} ·', { choice: d.choice.map((l) => languageName(l, locale())).join(', ') })} </b>
+            )}
             {say('{what} · {items} items · {handedIn} handed in · {what2}{more}', {
               what: new Date(d.createdAt).toLocaleString(locale(), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }),
               items: d.items,

@@ -166,7 +166,7 @@ export function TemplateDialog({ kept, onClose, onKept }: Props) {
             <thead>
               <tr className="border-b border-rule text-left text-ink-2">
                 <th className="w-8 py-1 font-semibold">
-                  <span className="sr-only">{say('Number')}</span>
+                  <span className="sr-only">{say('Number¦in a list')}</span>
                 </th>
                 <th className="w-3/5 font-semibold">{say('Column')}</th>
                 <th className="font-semibold">{say('Holds')}</th>

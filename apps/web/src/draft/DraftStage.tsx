@@ -26,7 +26,7 @@ import { ShowQuestion } from './ShowQuestion.js';
 import { TakeAgain } from './TakeAgain.js';
 import { readAll, useReading } from './useReading.js';
 import { Failed } from '../worker/Failed.js';
-import { say } from '../words/say.js';
+import { inSentence, say } from '../words/say.js';
 import { fixed } from '../ui/figures.js';
 
 const LIMIT = 8_000_000;
@@ -161,7 +161,7 @@ export default function DraftStage() {
         { duration: 10_000, action: undo },
       );
     else if (one && further) {
-      const name = ROLES.find((r) => r.role === one.role)?.name.toLowerCase() ?? one.role;
+      const name = inSentence(ROLES.find((r) => r.role === one.role)?.name ?? one.role);
       toast(say('{further} further {further, plural, one {line is} other {lines are}} read as “{name}” too.', { further, name }), {
         duration: 10_000,
         action: undo,
@@ -415,7 +415,7 @@ export default function DraftStage() {
           )}
           {!busy && !failed && <DoubtCount count={doubts.length} onNext={() => nextDoubt(1)} />}
           {!busy && !failed && mayEdit && doubts.length > 0 && (
-            <Link className="link ml-3" to={`/sets/${setView.id}/draft/notation`}>
+            <Link className="link ml-3 inline-block" to={`/sets/${setView.id}/draft/notation`}>
               {say('Have it put into the notation')}
             </Link>
           )}

@@ -1,7 +1,7 @@
 /** The one question about looks: which of them says the key. Asked once for the whole draft, and it can be asked again. */
 import { type KeyLook, type KeysFrom, type LookCount, lookName } from '@zakuska/core';
 import { Button } from '../ui/Button.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 const some = (l: LookCount): string =>
   say('{one} of {of} questions {one, plural, one {has} other {have}} exactly one{what2}', {
@@ -28,7 +28,7 @@ export function KeyQuestion({
       <p className="flex flex-wrap items-center gap-x-3 border-b border-rule px-4 py-1.5 text-[13.5px] text-ink-2" role="status">
         {decided === 'none'
           ? say('Looks of options are taken for stress, not for keys.')
-          : say('{look} options are the keys{what}.', { look: lookName(decided), what: look ? `: ${some(look)}` : '' })}
+          : say('{look} options are the keys{what}.', { look: known(lookName(decided)), what: look ? `: ${some(look)}` : '' })}
         <Button look="quiet" onClick={() => onDecide(undefined)}>
           {say('Ask again')}
         </Button>
@@ -37,7 +37,7 @@ export function KeyQuestion({
   }
   const [first, ...others] = likely;
   if (!first) return null;
-  const name = (l: KeyLook): string => lookName(l).toLowerCase();
+  const name = (l: KeyLook): string => inSentence(known(lookName(l)));
   return (
     <section aria-label={say('Where the keys are')} className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-amber-soft px-4 py-3">
       <p className="min-w-0 flex-1 basis-72">

@@ -3,7 +3,7 @@ import { keyProblem, kinds, type Item, readDraft, writeNotation } from '@zakuska
 import { useId, useMemo, useState } from 'react';
 import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 interface Example {
   name: string;
@@ -154,7 +154,7 @@ function Reading({ item }: { item: Item }) {
   return (
     <div className="rounded border border-rule bg-sheet px-3 py-2">
       <p className="text-[13px] text-ink-2">
-        {kinds[item.kind].name}
+        {known(kinds[item.kind].name)}
         {keyProblem(item) ? say(' · no key') : ''}
       </p>
       <ItemView item={item} />

@@ -1,6 +1,6 @@
 /** What the line under the caret was read as, and why; and the question that it belongs to. */
 import { keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 export const ROLE_NAMES: Record<LineRole['role'], string> = {
   question: say('question'),
@@ -20,7 +20,7 @@ export const ROLE_NAMES: Record<LineRole['role'], string> = {
 
 /** An item in a few words: "multiple choice, 4 options, key B, 2 points". */
 export function itemInWords(i: Item): string {
-  const parts = [kinds[i.kind].name.toLowerCase()];
+  const parts = [inSentence(known(kinds[i.kind].name))];
   if ('options' in i) parts.push(say('{options} options', { options: i.options.length }));
   if (i.kind === 'cloze') parts.push(say('{gaps, plural, one {# gap} other {# gaps}}', { gaps: i.gaps.length }));
   if (i.kind === 'matching') parts.push(say('{pairs} pairs', { pairs: i.pairs.length }));

@@ -5,7 +5,7 @@ import { Button, Kbd } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { ROLES } from './roles.js';
-import { say } from '../words/say.js';
+import { inSentence, say } from '../words/say.js';
 
 interface ShownLine {
   line: number;
@@ -87,7 +87,7 @@ export function ShowQuestion({
         <span className="text-[13px] text-ink-2">
           {ROLES.slice(0, 5).map((r) => (
             <span key={r.role} className="mr-2 whitespace-nowrap">
-              <Kbd>{r.key.toUpperCase()}</Kbd> {r.name.toLowerCase()}
+              <Kbd>{r.key.toUpperCase()}</Kbd> {inSentence(r.name)}
             </span>
           ))}
         </span>

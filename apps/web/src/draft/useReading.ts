@@ -3,7 +3,6 @@ import { useEffect, useMemo, useState } from 'react';
 import { WorkerClient } from '../worker/client.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { DraftWorker, ReadingChange } from './reader.worker.js';
-import { say } from '../words/say.js';
 
 const reader = new WorkerClient<DraftWorker>(() => new Worker(new URL('./reader.worker.js', import.meta.url), { type: 'module' }));
 
@@ -78,7 +77,7 @@ export function useReading(
   const [rested, setRested] = useState<string | null>(null);
   const whole = rested === text;
   const draft = useMemo<Draft>(() => ({ text, whole, overrides, language, keysFrom }), [text, whole, overrides, language, keysFrom]);
-  const [name] = useState(() => say('draft {what}', { what: names++ }));
+  const [name] = useState(() => `draft ${names++}`);
   const { value, ...state } = useLatest(draft, () => readingCall(name));
   const due = value !== null && !value.whole && value.text === text;
   useEffect(() => {

@@ -6,7 +6,7 @@ import { type KeyboardEvent, useRef } from 'react';
 import type { Command } from '../ui/commands.js';
 import { Kbd } from '../ui/Button.js';
 import { holdKeys } from '../ui/heldKeys.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 const KINDS = Object.keys(kinds) as Kind[];
 /** Milliseconds in which letters belong together, as the menu itself takes them. */
@@ -14,7 +14,7 @@ const TYPED_FOR = 1000;
 
 /** The same as commands of a screen. @param onAdd takes an item with nothing in it yet */
 export const addCommands = (onAdd: (item: Item) => void): Command[] =>
-  KINDS.map((k) => ({ name: say('Add an item: {name}', { name: kinds[k].name.toLowerCase() }), run: () => make(k, onAdd) }));
+  KINDS.map((k) => ({ name: say('Add an item: {name}', { name: inSentence(known(kinds[k].name)) }), run: () => make(k, onAdd) }));
 
 /** An item opens in its editor: what is typed at once is for its question. */
 function make(kind: Kind, onAdd: (item: Item) => void): void {
@@ -70,7 +70,7 @@ export function AddItem({ onAdd, shortcut, open, onOpen }: Props) {
                 make(k, onAdd);
               }}
             >
-              {kinds[k].name}
+              {known(kinds[k].name)}
             </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>

@@ -7,7 +7,7 @@ import { Field, Input, Select } from '../ui/Field.js';
 import type { ItemEdit } from './itemEdit.js';
 import { RichEditor } from './RichEditor.js';
 import { TypedArea, TypedNumber } from './typed.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 interface Props {
   item: Item;
@@ -99,7 +99,9 @@ export function Details({ item, set, edit, perform, focus }: Props) {
             <Select id={id} value={item.level?.bloom ?? ''} onChange={(e) => level({ bloom: (e.target.value || undefined) as never })}>
               <option value="">{say('not said')}</option>
               {bloomLevels.map((b) => (
-                <option key={b}>{b}</option>
+                <option key={b} value={b}>
+                  {known(b)}
+                </option>
               ))}
             </Select>
           )}

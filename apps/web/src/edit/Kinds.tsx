@@ -24,7 +24,7 @@ function Choice({ item }: { item: ItemOf<'multiple-choice'> | ItemOf<'multiple-r
         options={item.options}
         single={single}
         name={`key-${item.id}`}
-        legend={say('Options, with the {what} ticked', { what: single ? 'key' : 'keys' })}
+        legend={single ? say('Options, with the key ticked') : say('Options, with the keys ticked')}
         weighted={weighted}
         mayPin
         onChange={(make) => edit(item.kind, (i) => ({ options: make(i.options) }))}

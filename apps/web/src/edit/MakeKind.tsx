@@ -4,9 +4,9 @@ import { useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import { listed, say } from '../words/say.js';
+import { inSentence, known, listed, say } from '../words/say.js';
 
-const nameOf = (kind: Kind): string => kinds[kind].name.toLowerCase();
+const nameOf = (kind: Kind): string => inSentence(known(kinds[kind].name));
 
 export function MakeKind({
   item,

@@ -66,7 +66,7 @@ export function Options({
                 name={name}
                 checked={single ? o.credit >= 1 : o.credit > 0}
                 onChange={(e) => key(o.id, e.target.checked)}
-                aria-label={say('{letter} is {what} key', { letter, what: single ? 'the' : 'a' })}
+                aria-label={single ? say('{letter} is the key', { letter }) : say('{letter} is a key', { letter })}
                 className="mt-1.5 size-5 flex-none accent-dill"
               />
               <b className="mt-1 w-4 flex-none text-ink-2">{letter}</b>

@@ -136,7 +136,7 @@ export function StageLine({ stages }: { stages: Stage[] }) {
   return (
     <nav
       aria-label={say('Stages')}
-      className="flex h-11 items-stretch gap-2.5 overflow-x-auto border-b border-rule px-3 min-[380px]:gap-4 min-[380px]:px-4 sm:h-[58px] sm:gap-6 sm:px-6 lg:gap-8"
+      className="relative flex h-11 items-stretch gap-2.5 overflow-x-auto border-b border-rule px-3 min-[380px]:gap-4 min-[380px]:px-4 sm:h-[58px] sm:gap-6 sm:px-6 lg:gap-8"
     >
       {stages.map((s) => (
         <NavLink

@@ -3,7 +3,7 @@ import { languageName } from '@zakuska/core';
 import { useMemo, useState } from 'react';
 import { BLANK } from '../ui/blank.js';
 import { Input } from '../ui/Field.js';
-import { say } from '../words/say.js';
+import { locale, say } from '../words/say.js';
 
 /** Languages that are offered by name; any other is typed by its code. */
 const COMMON = (
@@ -26,7 +26,7 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
   const others = useMemo(
     () =>
       COMMON.filter((l) => !there.includes(l) && l !== own)
-        .map((code) => ({ code, name: languageName(code) }))
+        .map((code) => ({ code, name: languageName(code, locale()) }))
         .sort((a, b) => a.name.localeCompare(b.name, 'en')),
     [there, own],
   );
@@ -48,7 +48,9 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
           }}
         />
         <span className="text-[13px] text-ink-2">
-          {say('{what}, Enter', { what: typed && !TAG.test(typed.trim()) ? say('as BCP 47 writes it: fr, pt-BR') : languageName(typed.trim() || 'pt-AO') })}
+          {say('{what}, Enter', {
+            what: typed && !TAG.test(typed.trim()) ? say('as BCP 47 writes it: fr, pt-BR') : languageName(typed.trim() || 'pt-AO', locale()),
+          })}
         </span>
       </span>
     );
@@ -60,12 +62,12 @@ export function LanguageSelect({ there, own, value, mayAdd, onChoose }: Props) {
       onChange={(e) => (e.target.value === OTHER ? setTyping(true) : onChoose(e.target.value))}
     >
       {!value && <option value="">…</option>}
-      {value && !there.includes(value) && <option value={value}>{languageName(value)}</option>}
+      {value && !there.includes(value) && <option value={value}>{languageName(value, locale())}</option>}
       {there.length > 0 && (
         <optgroup label={say('In this set')}>
           {there.map((l) => (
             <option key={l} value={l}>
-              {languageName(l)}
+              {languageName(l, locale())}
             </option>
           ))}
         </optgroup>

@@ -29,7 +29,7 @@ import { useRows } from '../ui/useRows.js';
 import { Returned } from './Returned.js';
 import { LanguageSelect } from './LanguageSelect.js';
 import { TextPair } from './TextPair.js';
-import { Say, say } from '../words/say.js';
+import { locale, Say, say } from '../words/say.js';
 
 /** What is shown, by the states that belong to it. */
 const SHOWN = {
@@ -132,7 +132,7 @@ export default function LanguagesStage() {
       </main>
     );
   const own = doc.set.language;
-  const name = language && languageName(language);
+  const name = language && languageName(language, locale());
   const out = (text: string, ending: string, mediaType: string): void =>
     saveFile(new TextEncoder().encode(text), fileName(`${set.title} ${language}`, ending), mediaType);
   const into = async (file: File | undefined): Promise<void> => {
@@ -141,7 +141,7 @@ export default function LanguagesStage() {
       const read = readTranslations(new Uint8Array(await file.arrayBuffer()));
       if (!read.language && !language) return void toast.error(say('The file does not say its language. Choose the language first, then take the file in.'));
       if (own && (read.language || language) === own)
-        return void toast.error(say('The file says that it is in {language}, the language of the set itself.', { language: languageName(own) }));
+        return void toast.error(say('The file says that it is in {language}, the language of the set itself.', { language: languageName(own, locale()) }));
       setReturned({ name: file.name, taken: takeTranslations(set, read, language, file.name) });
     } catch (e) {
       toast.error(say('{name} could not be read: {message}', { name: file.name, message: (e as Error).message }), { duration: 10_000 });
@@ -150,7 +150,11 @@ export default function LanguagesStage() {
   const takeIn = ({ taken, name: from }: { name: string; taken: TakenTranslations }): void => {
     const operation: Operation = {
       type: 'all',
-      label: say('Took {keys} texts in {language} from {from}', { keys: Object.keys(taken.taken).length, language: languageName(taken.language), from }),
+      label: say('Took {keys} texts in {language} from {from}', {
+        keys: Object.keys(taken.taken).length,
+        language: languageName(taken.language, locale()),
+        from,
+      }),
       operations: [{ type: 'translate', language: taken.language, set: taken.taken }],
     };
     if (!session.perform(operation)) return;
@@ -163,7 +167,7 @@ export default function LanguagesStage() {
       <main ref={scroll} className="overflow-auto px-4 pb-6 sm:px-6" tabIndex={-1}>
         <div className="flex flex-wrap items-baseline gap-x-3 pt-4">
           <p className="flex-1 text-lg/9">
-            {say('{what} beside', { what: own ? languageName(own) : say('The set') })}{' '}
+            {say('{what} beside', { what: own ? languageName(own, locale()) : say('The set') })}{' '}
             <LanguageSelect there={there} own={own} value={language} mayAdd={mayEdit} onChoose={(l) => go({ in: l })} />
             {progress && (
               <>

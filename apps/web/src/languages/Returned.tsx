@@ -1,7 +1,7 @@
 /** What came back from translators, before it is taken in: how many texts, and what of it does not hold. */
 import { languageName, type TakenTranslations } from '@zakuska/core';
 import { Button } from '../ui/Button.js';
-import { Say, say } from '../words/say.js';
+import { locale, Say, say } from '../words/say.js';
 
 interface Props {
   name: string;
@@ -21,7 +21,7 @@ export function Returned({ name, taken, onTake, onLeave }: Props) {
           values={{
             b: (words) => <b>{words}</b>,
             name,
-            language: languageName(language),
+            language: languageName(language, locale()),
             what: n ? say('{n, plural, one {# text} other {# texts}} to take in', { n }) : say('nothing new in it'),
             more: same > 0 && say(', {same} as before', { same }),
             more2: untranslated > 0 && say(', {untranslated} without a translation', { untranslated }),

@@ -172,7 +172,7 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
               <tr className="text-left text-[13px] text-ink-2">
                 <th className="py-1 font-semibold">{say('Name')}</th>
                 <th className="py-1 font-semibold">{say('Mail')}</th>
-                <th className="py-1 font-semibold">{say('Number')}</th>
+                <th className="py-1 font-semibold">{say('Number¦in a list')}</th>
                 <th className="py-1 font-semibold">{say('Extra time, %')}</th>
                 <th>
                   <span className="sr-only">{say('Remove')}</span>

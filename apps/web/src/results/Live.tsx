@@ -8,7 +8,7 @@ import { follow } from '../api/follow.js';
 import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
-import { locale, say, Say } from '../words/say.js';
+import { locale, Say, say } from '../words/say.js';
 
 type Seen = Schemas['LiveView'];
 type Attempt = Seen['attempts'][number];

@@ -9,7 +9,7 @@ import { Select } from '../ui/Field.js';
 import { number, percent } from '../ui/figures.js';
 import type { Attempt } from './sources.js';
 import { useRetake } from './useRetake.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 const BY: Readonly<Record<PartedBy, { by: string; none: string }>> = {
   outcome: { by: say('outcome'), none: say('without an outcome') },
@@ -33,7 +33,7 @@ export function Parts({ set, attempts }: Props) {
   const by = asked && able.includes(asked) ? asked : (able[0] as PartedBy);
   const parts = useMemo(() => byParts(set, attempts, by), [set, attempts, by]);
   const retake = useRetake(set);
-  const nameOfPart = (name: string): string => (name === '' ? BY[by].none : by === 'kind' ? kinds[name as Kind].name.toLowerCase() : name);
+  const nameOfPart = (name: string): string => (name === '' ? BY[by].none : by === 'kind' ? inSentence(known(kinds[name as Kind].name)) : name);
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">

@@ -28,7 +28,7 @@ import { number, percent, written } from '../ui/figures.js';
 import { takenOff } from './figuresWords.js';
 import { reportFile } from './reportFile.js';
 import { LOOKS, SIGNS, WORDS } from './states.js';
-import { say } from '../words/say.js';
+import { inSentence, known, say } from '../words/say.js';
 
 interface Props {
   /** All people in their order: the papers are leafed through. */
@@ -180,7 +180,7 @@ function Profile({ results: { set, sittings }, at }: Pick<Props, 'results' | 'at
             parts.map((p) => (
               <tr key={`${by} ${p.name}`} className="border-t border-rule-2">
                 <th scope="row" className="py-1 pr-6 text-left font-normal">
-                  {p.name === '' ? say('the others') : by === 'kind' ? kinds[p.name as Kind].name.toLowerCase() : p.name}
+                  {p.name === '' ? say('the others') : by === 'kind' ? inSentence(known(kinds[p.name as Kind].name)) : p.name}
                 </th>
                 <td className={`py-1 pr-6 ${(p.points[at] ?? 0) < p.maximum / 2 ? 'text-brick' : ''}`}>
                   {say('{written} of {written2}', { written: written(p.points[at] ?? 0), written2: written(p.maximum) })}

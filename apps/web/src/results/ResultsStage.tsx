@@ -21,7 +21,7 @@ import { SendScores } from './SendScores.js';
 import { Shown } from './Shown.js';
 import { answersChanged, type Attempt, resultsQuery, useSources } from './sources.js';
 import { Together } from './Together.js';
-import { locale, say, Say } from '../words/say.js';
+import { locale, Say, say } from '../words/say.js';
 
 /** Milliseconds between looks for new responses at a service while the page is open. */
 const LOOK_AGAIN = 3 * 60_000;
@@ -258,7 +258,7 @@ function RemoveTable({ id, name, people }: { id: string; name: string; people: n
 
 /** The way to answers that came from elsewhere. */
 const Elsewhere = ({ to, children }: { to: 'table' | 'sheets'; children: string }) => (
-  <Link to={`/sets/${useOpenSet().view.id}/results/${to}`} className="link">
+  <Link to={`/sets/${useOpenSet().view.id}/results/${to}`} className="link inline-block">
     {children}
   </Link>
 );

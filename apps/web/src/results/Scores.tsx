@@ -97,7 +97,9 @@ export function Scores({ analysis, attempts, grades, shares }: Props) {
               {bars.map((b, i) => (
                 <tr key={b.from}>
                   <td className="pr-6">
-                    {say('{written} to {what}{written2}', { written: written(b.from), what: i === last ? '' : 'below ', written2: written(b.to) })}
+                    {i === last
+                      ? say('{from} to {to}', { from: written(b.from), to: written(b.to) })
+                      : say('{from} to below {to}', { from: written(b.from), to: written(b.to) })}
                   </td>
                   <td>{b.n}</td>
                 </tr>

@@ -8,7 +8,7 @@ import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Select } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
-import { say } from '../words/say.js';
+import { known, say } from '../words/say.js';
 
 interface Props {
   workspace: string;
@@ -16,7 +16,7 @@ interface Props {
   folder: string;
   onClose: () => void;
 }
-const hardness = (d: number): string => Object.entries(difficultyThirds).find(([, { to }]) => d < to)?.[0] ?? 'hard';
+const hardness = (d: number): string => known(Object.entries(difficultyThirds).find(([, { to }]) => d < to)?.[0] ?? 'hard');
 
 export function Samples({ workspace, folder, onClose }: Props) {
   const queries = useQueryClient();

@@ -20,7 +20,7 @@ export function Button({
     <button
       type="button"
       {...rest}
-      className={`inline-flex min-h-8 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-sm/4 font-semibold whitespace-nowrap cursor-pointer disabled:cursor-default disabled:opacity-55 ${LOOKS[look]} ${className}`}
+      className={`inline-flex min-h-8 items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 text-sm/4 font-semibold whitespace-nowrap max-sm:whitespace-normal cursor-pointer disabled:cursor-default disabled:opacity-55 ${LOOKS[look]} ${className}`}
     >
       {children}
       {keys && <Kbd>{keys}</Kbd>}

@@ -32,6 +32,7 @@ test('English is said as it stands, with its values and plurals', () => {
   expect(say('Taken{more}.', { more: false })).toBe('Taken.');
   expect(say('Taken{more}.', { more: undefined })).toBe('Taken.');
   expect(say('emphasis; <u> as well')).toBe('emphasis; <u> as well');
+  expect([say('Number¦in a list'), say('{n} left¦of people', { n: 2 })]).toEqual(['Number', '2 left']);
 });
 
 test('another language says it in its own order; what it lacks is said in English', async () => {

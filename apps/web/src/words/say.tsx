@@ -40,11 +40,14 @@ const isLanguage = (l: string): l is Language => l in LANGUAGES;
 export const languageOf = (wanted: readonly (string | null | undefined)[]): Language =>
   wanted.map((w) => w?.toLowerCase().split('-')[0] ?? '').find(isLanguage) ?? 'en';
 
+/** What is said in English; what stands behind a bar tells apart what other languages say in other words ("Number¦in a list"). */
+const english = (message: string): string => message.split('¦', 1)[0] ?? message;
+
 /** @param ignoreTag "<u>" stands for itself */
 function format(message: string, ignoreTag: boolean): IntlMessageFormat {
   const known = made.get(message);
   if (known) return known;
-  const f = new IntlMessageFormat(catalogue[message] ?? message, spoken, undefined, { ignoreTag });
+  const f = new IntlMessageFormat(catalogue[message] ?? english(message), spoken, undefined, { ignoreTag });
   made.set(message, f);
   return f;
 }
@@ -54,10 +57,15 @@ type Value = string | number | false | null | undefined;
 
 /** A text in the language of the person. @param message in English, as ICU MessageFormat */
 export function say(message: string, values?: Readonly<Record<string, Value>>): string {
-  if (!values && !message.includes('{')) return catalogue[message] ?? message;
+  if (!values && !message.includes('{')) return catalogue[message] ?? english(message);
   const given = Object.fromEntries(Object.entries(values ?? {}).map(([k, v]) => [k, v === false || v === null || v === undefined ? '' : v]));
   return String(format(message, true).format(given));
 }
+
+/** A text that a table of the core holds, in the language of the person. */
+export const known = <T extends string | undefined>(text: T): T => (text === undefined ? text : ((catalogue[text] ?? text) as T));
+/** A name where it stands within a sentence: small, but for German, which writes its nouns large. */
+export const inSentence = (name: string): string => (spoken === 'de' ? name : name.charAt(0).toLowerCase() + name.slice(1));
 
 type Shown = ReactNode | ((words: ReactNode) => ReactNode);
 

@@ -224,7 +224,7 @@ describe('every doubt can be acted on', () => {
       }
     }
     expect(left).toEqual([]);
-    expect(Object.keys(tried).length).toBeGreaterThan(5);
+    expect(Object.keys(tried).length).toBeGreaterThan(2);
   });
   test('mutants too', () =>
     fc.assert(
