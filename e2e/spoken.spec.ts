@@ -14,7 +14,7 @@ const DRAFT =
   '1. Wofür wird Salz gebraucht?\na) zum Süßen\nb) zum Würzen *\nc) zum Färben\n\n2. Brot wird gebacken.\nRichtig oder falsch?\nAntwort: richtig\n\n3. Wie viele Eier hat ein Dutzend?\nAntwort: 12';
 
 /** What sets of the demo have in their words. */
-const OWN = new Set(['Starters and proofing']);
+const OWN = new Set(['Starters and proofing', 'By hand', 'At work']);
 
 /** Every text on the screen that English would say and this language says otherwise. */
 async function leftInEnglish(page: Page, language: Language): Promise<string[]> {

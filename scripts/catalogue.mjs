@@ -60,6 +60,66 @@ export const ofCore = (core) => [
   ...core.destinations.flatMap((d) => [d.name, d.what]),
 ];
 
+const CORE = path.join(root, 'packages/core/src');
+const TELLERS = ['check', 'check/rules', 'fit', 'draft/items', 'draft/doubt', 'draft/signs', 'draft/links'];
+/** Where the core puts sentences together that `retold` tells: findings, what destinations cannot hold, what a key lacks, doubts of the reader and why it read so, steps of the history. */
+export const tellers = () =>
+  [...TELLERS.flatMap((d) => fs.readdirSync(path.join(CORE, d)).map((f) => `${d}/${f}`)), 'item/kinds.ts', 'draft/read.ts', 'edit/history.ts']
+    .filter((f) => f.endsWith('.ts') && !/\.test\.|\.d\.ts$/.test(f))
+    .map((f) => [f, fs.readFileSync(path.join(CORE, f), 'utf8')]);
+
+/** The shapes of such sentences: what is put in is {0}, {1} …, and pieces that may be put in are shapes of their own. */
+export function shapesOf(files) {
+  const shapes = new Set();
+  const add = (text) => letters(text) && shapes.add(text);
+  const pieces = (n) => {
+    for (const b of branches(n)) {
+      if (isText(b) || ts.isTemplateExpression(b)) sentence(b);
+      else if (ts.isBinaryExpression(b) && isText(b.right)) add(b.right.text);
+    }
+  };
+  const sentence = (n) => {
+    for (const b of branches(n)) {
+      if (isText(b)) add(b.text);
+      else if (ts.isArrowFunction(b)) sentence(b.body);
+      else if (ts.isTemplateExpression(b)) {
+        add(b.head.text + b.templateSpans.map((s, i) => `{${i}}${s.literal.text}`).join(''));
+        for (const s of b.templateSpans) pieces(s.expression);
+      }
+    }
+  };
+  for (const [file, text] of files) {
+    const visit = (n) => {
+      if (ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText())) sentence(n.initializer);
+      // words that are put in
+      if (ts.isVariableDeclaration(n) && n.initializer && /^(?:inWords|asked|message|texts|many)$/.test(n.name.getText())) sentence(n.initializer);
+      if (
+        ts.isVariableDeclaration(n) &&
+        n.initializer &&
+        /^(?:ADVICE|SAID|LOOK_NAMES|TRUTHS|FIELDS)$/.test(n.name.getText()) &&
+        ts.isObjectLiteralExpression(n.initializer)
+      )
+        for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
+      if (ts.isCallExpression(n) && n.expression.getText().endsWith('.doubt') && n.arguments[2]) sentence(n.arguments[2]);
+      if (ts.isCallExpression(n) && /^keysAs$/.test(n.expression.getText()) && n.arguments[2]) sentence(n.arguments[2]);
+      // rows of tables are made by functions, their words among the arguments
+      if (ts.isCallExpression(n) && /^(?:some|list|own|said|ofSection|stays|note)$/.test(n.expression.getText()))
+        n.arguments.filter((a) => !isText(a) || / /.test(a.text)).forEach(sentence);
+      // where a line is said to be something, and why
+      if (ts.isCallExpression(n) && n.expression.getText().endsWith('.say') && n.arguments[3]) sentence(n.arguments[3]);
+      if (ts.isFunctionDeclaration(n) && n.name?.text === 'sayOperation')
+        n.body?.forEachChild(function returned(c) {
+          if (ts.isReturnStatement(c) && c.expression) sentence(c.expression);
+          else ts.forEachChild(c, returned);
+        });
+      if (ts.isGetAccessor(n) && n.name.getText() === 'name') n.body?.statements.filter(ts.isReturnStatement).forEach((r) => sentence(r.expression));
+      ts.forEachChild(n, visit);
+    };
+    visit(parsed(file, text));
+  }
+  return shapes;
+}
+
 /** Attributes that people see or hear. */
 const SHOWN = /^(?:title|aria-label|placeholder|alt|label|hint|description|what|legend|aria-valuetext|aria-description|empty)$/;
 /** Elements whose words are the same in every language: keys, code. */
@@ -119,7 +179,8 @@ export function literalsOf(files, known = new Set()) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const prune = process.argv.includes('--prune');
   const messages = messagesOf(sources());
-  for (const text of ofCore(await import('../packages/core/dist/index.js'))) if (!messages.has(text)) messages.set(text, 'the core');
+  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf(tellers())])
+    if (!messages.has(text)) messages.set(text, 'the core');
   let open = 0;
   for (const language of LANGUAGES) {
     const words = JSON.parse(fs.readFileSync(fileOf(language), 'utf8'));

@@ -27,6 +27,7 @@ import { TextArea } from '../ui/Field.js';
 import { useCommands } from '../ui/commands.js';
 import { Failed } from '../worker/Failed.js';
 import { locale, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 const NO_OVERRIDES: [] = [];
 type Said = 'taken' | 'kept';
@@ -162,7 +163,7 @@ export function Proof({ items, reply, aim, language }: Props) {
               onClick={() => setAt(n)}
             >
               <p className="flex flex-wrap gap-x-3 text-[13.5px] text-ink-2">
-                <span>{p.mine ? fieldNames(p.changes) || say('key') : say('new item')}</span>
+                <span>{p.mine ? retold(fieldNames(p.changes)) || say('key') : say('new item')}</span>
                 {p.by && p.by !== 'id' && <span>{HOW[p.by]}</span>}
                 {p.optionsReordered && <span>{say('options in another order')}</span>}
                 {p.keyMissing && <span className="text-amber">{p.mine ? say('no key in the reply: the old one stays') : say('no key')}</span>}

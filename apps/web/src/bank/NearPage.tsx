@@ -12,6 +12,7 @@ import { useWorkspace } from '../signin/workspace.js';
 import { Button } from '../ui/Button.js';
 import { usedWords } from './used.js';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 type Row = Schemas['BankItem'];
 const placeOf = (r: Row): { set: string; item: string } => ({ set: r.set, item: r.item.id });
@@ -103,7 +104,9 @@ export default function NearPage() {
                       <ItemView item={r.item} />
                       {r !== head && (
                         <p className="text-[13.5px] text-ink-2">
-                          {fields.length ? say('Other than the first: {fieldNames}.', { fieldNames: fieldNames(fields) }) : say('The same as the first.')}
+                          {fields.length
+                            ? say('Other than the first: {fieldNames}.', { fieldNames: retold(fieldNames(fields)) })
+                            : say('The same as the first.')}
                         </p>
                       )}
                       {mayEdit && (

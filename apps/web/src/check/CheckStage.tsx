@@ -47,6 +47,7 @@ import { useChecks } from './useChecks.js';
 import { Failed } from '../worker/Failed.js';
 import { Sheet } from './Sheet.js';
 import { Say, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 const HistoryDialog = lazy(() => import('./HistoryDialog.js').then((m) => ({ default: m.HistoryDialog })));
 const PreviewDialog = lazy(() => import('./PreviewDialog.js').then((m) => ({ default: m.PreviewDialog })));
@@ -131,7 +132,7 @@ export default function CheckStage() {
     (i: Item) => {
       if (doc.reviews[i.id]?.state === 'checked') return void review(i, null);
       const none = keyProblem(i);
-      if (none) return void toast.error(say('This item has {message}. Set it first, or leave the item out.', { message: none.message }));
+      if (none) return void toast.error(say('This item has {message}. Set it first, or leave the item out.', { message: retold(none.message) }));
       const next = shown[at + 1]?.id;
       review(i, { state: 'checked', by: me.name, at: new Date().toISOString() });
       go(next);
@@ -172,7 +173,7 @@ export default function CheckStage() {
   const own = useMemo(() => findings.filter((f) => item && f.items.includes(item.id)), [findings, item]);
   const applyFirstFix = useCallback(() => {
     const f = own.find((x) => x.fix);
-    if (f?.fix) perform({ type: 'all', label: f.fix.label, operations: f.fix.operations });
+    if (f?.fix) perform({ type: 'all', label: retold(f.fix.label), operations: f.fix.operations });
     else toast(say('No finding of this item offers a fix.'));
   }, [own, perform]);
   const setAside = useCallback(() => {

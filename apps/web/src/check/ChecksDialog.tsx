@@ -11,6 +11,7 @@ import { Field, Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { checksKey, useWorkspaceChecks } from './useChecks.js';
 import { known, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 const H = ({ children }: { children: string }) => <h3 className="mt-5 mb-1.5 font-bold first:mt-0">{children}</h3>;
 
@@ -53,7 +54,7 @@ export function ChecksDialog({
           const all: Record<string, number> = {};
           for (const row of limitRows) {
             const n = parseNumber(limitOf(row.name, row.usual));
-            if (n === null) throw new Error(say('“{label}” is a number between {min} and {max}.', { label: row.label, min: row.min, max: row.max }));
+            if (n === null) throw new Error(say('“{label}” is a number between {min} and {max}.', { label: retold(row.label), min: row.min, max: row.max }));
             all[row.name] = n;
           }
           await call(api.PUT('/api/v1/workspaces/{workspace}/checks', { params: { path: { workspace } }, body: { limits: all, off: [...offNow] } }));
@@ -146,7 +147,7 @@ export function ChecksDialog({
         {limitRows.map((row) => (
           <label key={row.name} className="flex items-center justify-between gap-3">
             <span>
-              {row.label} <span className="text-[13px] text-ink-2">{say('(usually {usual})', { usual: row.usual })}</span>
+              {retold(row.label)} <span className="text-[13px] text-ink-2">{say('(usually {usual})', { usual: row.usual })}</span>
             </span>
             <Input
               inputMode="decimal"

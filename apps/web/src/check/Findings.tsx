@@ -16,6 +16,7 @@ import { Button } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { Reading } from './Reading.js';
 import { known, Say, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 const LOOK: Record<Finding['severity'], string> = { error: 'note error', warning: 'note', note: 'note info' };
 
@@ -117,7 +118,8 @@ export const Findings = memo(function Findings({
   const line = (f: Finding) => (
     <li key={findingKey(f)}>
       <button type="button" className="cursor-pointer text-left hover:underline" onClick={() => onGo(f.items[0] ?? '')}>
-        <b className="font-[650]">{name(f.items[0] ?? '')}</b> {f.code === 'key-missing' ? f.message : (known(ruleOf(f.code)?.name) ?? f.message)}
+        <b className="font-[650]">{name(f.items[0] ?? '')}</b>{' '}
+        {f.code === 'key-missing' ? retold(f.message) : (known(ruleOf(f.code)?.name) ?? retold(f.message))}
       </button>
     </li>
   );
@@ -242,7 +244,7 @@ function Full({
   const rule = ruleOf(f.code);
   return (
     <div className={LOOK[f.severity]}>
-      <b className="font-[650]">{f.message}</b>{' '}
+      <b className="font-[650]">{retold(f.message)}</b>{' '}
       {onGo && (
         <button type="button" className="link" onClick={onGo}>
           {say('Go there')}
@@ -256,7 +258,9 @@ function Full({
       {mayEdit && (
         <div className="mt-1 flex flex-wrap items-center gap-2">
           {f.fix && (
-            <Button onClick={() => perform({ type: 'all', label: f.fix?.label ?? say('Fix'), operations: f.fix?.operations ?? [] })}>{f.fix.label}</Button>
+            <Button onClick={() => perform({ type: 'all', label: retold(f.fix?.label ?? ''), operations: f.fix?.operations ?? [] })}>
+              {retold(f.fix.label)}
+            </Button>
           )}
           {f.severity !== 'error' && !asking && (
             <Button look="quiet" onClick={() => setAsking(true)}>

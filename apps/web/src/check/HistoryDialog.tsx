@@ -12,6 +12,7 @@ import { Input } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
 import { dayAndTime } from '../ui/localTime.js';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 type StepView = Schemas['StepView'];
 const stepOf = (s: StepView): Step => ({ version: s.version, operation: s.operation, inverse: s.inverse });
@@ -127,7 +128,7 @@ export function HistoryDialog({
         <div className="grid h-full min-h-0 gap-5 md:grid-cols-[340px_minmax(0,1fr)]">
           <div className="min-h-0 overflow-auto" tabIndex={0} role="region" aria-label={say('Steps, the newest first')}>
             <ol>
-              {list.map((s) => line(s.version, sayOperation(s.operation, doc.set.items), `${s.by}, ${dayAndTime(s.at)}`))}
+              {list.map((s) => line(s.version, retold(sayOperation(s.operation, doc.set.items)), `${s.by}, ${dayAndTime(s.at)}`))}
               {!steps.hasNextPage && line(0, say('The beginning'), say('The set as it was first kept here'))}
             </ol>
             {steps.hasNextPage && (

@@ -7,6 +7,7 @@ import { ItemView } from '../item/ItemView.js';
 import { Button } from '../ui/Button.js';
 import { Modal } from '../ui/Modal.js';
 import { Say, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 export type Newer = Schemas['NewerView'];
 
@@ -64,7 +65,7 @@ export function NewerDialog({ set, pairs, mayEdit, perform, onClose }: Props) {
                     ),
                     what:
                       fields.length > 0
-                        ? say(': {fieldNames} differ{fields, plural, one {s} other {}}', { fieldNames: fieldNames(fields), fields: fields.length })
+                        ? say(': {fieldNames} differ{fields, plural, one {s} other {}}', { fieldNames: retold(fieldNames(fields)), fields: fields.length })
                         : say(': it says the same as yours now'),
                   }}
                 />

@@ -39,6 +39,7 @@ import { RemoveTemplate, TemplateDialog } from './TemplateDialog.js';
 import { useTemplates } from './useTemplates.js';
 import { useFits } from './useFits.js';
 import { known, locale, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 const LOOK = { adapted: 'text-amber', lost: 'text-amber', impossible: 'text-brick font-[650]' } as const;
 const rank = (n: FitNote): number => (n.fit === 'impossible' ? 0 : n.minor ? 3 : n.fit === 'adapted' ? 1 : 2);
@@ -382,7 +383,7 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                   const f = fits[d.id]?.[i];
                   const n = f && first(f.notes);
                   return (
-                    <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => x.message).join('; ')}>
+                    <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => retold(x.message)).join('; ')}>
                       {n && !n.minor ? (
                         <button
                           type="button"
@@ -390,11 +391,11 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                           aria-label={say('Item {label}, {name}: {notes}', {
                             label: item.label ?? i + 1,
                             name: d.name,
-                            notes: f.notes.map((x) => x.message).join('; '),
+                            notes: f.notes.map((x) => retold(x.message)).join('; '),
                           })}
                           onClick={() => (onChoose(d.id), onFocus(item.id))}
                         >
-                          {known(n.brief)}
+                          {retold(n.brief)}
                         </button>
                       ) : (
                         <span className="text-dill">{item.kind === 'essay' ? say('by hand') : say('fits')}</span>
@@ -462,7 +463,9 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
   if (!told.length && !minor.length && !ofSet.length) return null;
   return (
     <>
-      {ofSet.length > 0 && <p className="mt-3 text-[13.5px] text-ink-2">{say('Of the set: {ofSet}.', { ofSet: ofSet.map((l) => l.message).join('; ') })}</p>}
+      {ofSet.length > 0 && (
+        <p className="mt-3 text-[13.5px] text-ink-2">{say('Of the set: {ofSet}.', { ofSet: ofSet.map((l) => retold(l.message)).join('; ') })}</p>
+      )}
       {told.length > 0 && (
         <>
           <h3 className="mt-4 mb-1 font-semibold">{say('What changes on the way')}</h3>
@@ -476,7 +479,7 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
                     <b className={LOOK[first(f.notes)?.fit ?? 'lost']}>{item.label ?? n + 1}</b>{' '}
                     {f.notes
                       .filter((x) => !x.minor)
-                      .map((x) => x.message)
+                      .map((x) => retold(x.message))
                       .join('; ')}
                   </button>
                   {now && f.long && onShorter && <Shorten item={item} long={f.long} onShorter={onShorter} />}
@@ -508,7 +511,7 @@ function Changes({ items, fits, ofSet, focus, onFocus, onLeaveOut, onKeep, onSho
                 <b className="font-semibold">{item.label ?? n + 1}</b>{' '}
                 {f.notes
                   .filter((x) => x.minor)
-                  .map((x) => x.message)
+                  .map((x) => retold(x.message))
                   .join('; ')}
               </li>
             ))}

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import type { PushedItem, PushView } from './push.js';
 import { RehearsalView } from './RehearsalView.js';
 import { locale, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 /** How many of what. */
 const SAID: readonly [PushedItem['status'], string][] = [
@@ -53,7 +54,7 @@ export function ReceiptView({ push, again }: { push: PushView; again?: (() => vo
         .filter((i) => i.status === 'refused')
         .map((i) => (
           <p key={i.key} className="text-[13.5px] text-brick">
-            {i.name}: {i.message}
+            {i.name}: {retold(i.message ?? '')}
           </p>
         ))}
       {onTheWay > 0 && push.state === 'done' && (
@@ -64,7 +65,7 @@ export function ReceiptView({ push, again }: { push: PushView; again?: (() => vo
               .filter((n) => n.fit !== 'impossible' && !n.minor)
               .map((n) => (
                 <li key={`${n.item} ${n.message}`}>
-                  <b className="font-semibold">{items.find((i) => i.item === n.item)?.name}</b> {n.message}
+                  <b className="font-semibold">{items.find((i) => i.item === n.item)?.name}</b> {retold(n.message)}
                 </li>
               ))}
           </ul>

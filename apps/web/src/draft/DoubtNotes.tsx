@@ -3,12 +3,13 @@ import type { Diagnostic, Fix } from '@zakuska/core';
 import type { EditorView } from '@codemirror/view';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 /** What can be done about a doubt. */
 const Fixes = ({ of, onFix }: { of: Diagnostic; onFix: (f: Fix) => void }) =>
   of.fixes?.map((f) => (
     <button key={f.label} type="button" className="link mr-2" onClick={() => onFix(f)}>
-      {f.label}
+      {retold(f.label)}
     </button>
   ));
 
@@ -22,7 +23,7 @@ export function LineDoubts({ doubts, mayEdit, onFix }: { doubts: readonly Diagno
     >
       {doubts.map((d) => (
         <div key={`${d.code}${d.from}`} className={`note ${d.severity}`}>
-          {d.message} {mayEdit && <Fixes of={d} onFix={onFix} />}
+          {retold(d.message)} {mayEdit && <Fixes of={d} onFix={onFix} />}
         </div>
       ))}
     </section>
@@ -65,7 +66,7 @@ export function DoubtNotes({
   return (
     <aside ref={box} aria-label={say('Doubts')} className="relative hidden lg:block">
       {shown.map((d, i) => {
-        const [head, ...rest] = d.message.split(/(?<=[.:?])\s/);
+        const [head, ...rest] = retold(d.message).split(/(?<=[.:?])\s/);
         return (
           <div key={`${d.code}${d.from}`} className={`note absolute inset-x-0 ${d.severity}`} style={{ top: tops[i] ?? i * 54 }}>
             <button type="button" className="cursor-pointer text-left font-[650] hover:underline" onClick={() => onGo(d.from)}>

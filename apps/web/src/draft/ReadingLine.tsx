@@ -1,6 +1,7 @@
 /** What the line under the caret was read as, and why; and the question that it belongs to. */
 import { keyProblem, keySign, kinds, nameOf, type Item, type LineRole } from '@zakuska/core';
 import { inSentence, known, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 export const ROLE_NAMES: Record<LineRole['role'], string> = {
   question: say('question'),
@@ -41,9 +42,9 @@ export function ReadingLine({ line, role, item }: { line: number; role: LineRole
       <span className="tabular-nums text-ink-2">{say('Line {n}', { n: line + 1 })}</span>
       <b className="font-[650]">
         {ROLE_NAMES[role.role]}
-        {role.mark && role.role !== 'aside' && role.mark !== role.role && role.mark !== ROLE_NAMES[role.role] ? ` ${role.mark.replace(/^key /, '')}` : ''}
+        {role.mark && role.role !== 'aside' && role.mark !== role.role && role.mark !== 'key list' ? ` ${role.mark.replace(/^key /, '')}` : ''}
       </b>
-      <span className="text-ink-2">{role.reason || say('Nothing stands here.')}</span>
+      <span className="text-ink-2">{retold(role.reason) || say('Nothing stands here.')}</span>
       {item && role.role !== 'aside' && role.role !== 'blank' && (
         <span className="ml-auto truncate text-ink-2">
           “{nameOf(item, 36)}”: {itemInWords(item)}

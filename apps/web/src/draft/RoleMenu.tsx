@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { Kbd } from '../ui/Button.js';
 import { ROLES } from './roles.js';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 /** The line whose role is asked for, and where its menu opens, in px of the window. */
 export interface Picking {
@@ -62,7 +63,7 @@ export function RoleMenu({
             {say('Let the reader decide')}
           </DropdownMenu.Item>
         )}
-        <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role?.reason ?? say('An empty line.')}</p>
+        <p className="mt-1 border-t border-rule px-2 pt-1.5 pb-0.5 text-[13px] text-ink-2">{role ? retold(role.reason) : say('An empty line.')}</p>
       </DropdownMenu.Content>
     </DropdownMenu.Root>
   );

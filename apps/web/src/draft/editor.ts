@@ -21,6 +21,8 @@ import {
 import { type Diagnostic, looksOf, type LineRole, type Role } from '@zakuska/core';
 import type { Override } from '../set/DraftSession.js';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
+import { markOf } from './roles.js';
 
 export interface Marks {
   roles: readonly LineRole[];
@@ -86,7 +88,7 @@ class RoleMarker extends GutterMarker {
     const span = document.createElement('span');
     span.className = `role role-${this.role}${this.said ? ' role-said' : ''}`;
     span.textContent = this.text;
-    span.title = `${this.reason}\n${say('Press for another role (Alt+Enter)')}`;
+    span.title = `${retold(this.reason)}\n${say('Press for another role (Alt+Enter)')}`;
     return span;
   }
 }
@@ -100,10 +102,10 @@ const roleGutter = (onPick: (view: EditorView, line: number) => void): Extension
       if (!r || r.role === 'blank') return null;
       let said = false;
       view.state.field(overrides).between(block.from, block.from, () => void (said = true));
-      return new RoleMarker(r.mark || '·', r.role, said, r.reason);
+      return new RoleMarker(markOf(r.mark) || '·', r.role, said, r.reason);
     },
     lineMarkerChange: (u) => u.startState.field(marks) !== u.state.field(marks) || u.startState.field(overrides) !== u.state.field(overrides),
-    initialSpacer: () => new RoleMarker('feedback', 'feedback', false, ''),
+    initialSpacer: () => new RoleMarker(markOf('feedback'), 'feedback', false, ''),
     domEventHandlers: {
       mousedown(view, block, event) {
         event.preventDefault();
@@ -153,7 +155,7 @@ const looks = decorating(anew, (view) => {
         b.add(line.from, line.from, Decoration.line({ class: `line-${r.role}${key ? ' line-right' : ''}` }));
       }
       for (const d of doubts.filter((x) => x.from >= line.from && x.from <= line.to && x.to > x.from).sort((x, y) => x.from - y.from)) {
-        b.add(d.from, Math.min(d.to, line.to), Decoration.mark({ class: `doubt doubt-${d.severity}`, attributes: { title: d.message } }));
+        b.add(d.from, Math.min(d.to, line.to), Decoration.mark({ class: `doubt doubt-${d.severity}`, attributes: { title: retold(d.message) } }));
       }
       at = line.to + 1;
     }

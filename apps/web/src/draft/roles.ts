@@ -13,3 +13,18 @@ export const ROLES: readonly { role: Role; name: string; key: string }[] = [
   { role: 'key-list', name: say('List of keys'), key: 'l' },
   { role: 'aside', name: say('Set aside'), key: 'a' },
 ];
+
+const MARKS: Readonly<Record<string, string>> = {
+  aside: say('aside'),
+  columns: say('columns'),
+  feedback: say('feedback'),
+  field: say('field'),
+  key: say('key'),
+  'key list': say('key list'),
+  part: say('part'),
+  passage: say('passage'),
+  words: say('words'),
+};
+/** What the margin says of a line, in few letters: numbers and signs as they are. @param mark as the reader gives it */
+export const markOf = (mark: string): string =>
+  mark.startsWith('key ') && mark !== 'key list' ? say('key {keySign}', { keySign: mark.slice(4) }) : (MARKS[mark] ?? mark);

@@ -4,6 +4,7 @@ import { type KeyboardEvent, memo, type ReactNode, useEffect, useMemo, useRef } 
 import { flushSync } from 'react-dom';
 import { useRows } from '../ui/useRows.js';
 import { say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 export interface Cell {
   id: string;
@@ -22,7 +23,7 @@ export const cellOf = (item: Item, n: number, review: Review | undefined, wrong 
     state,
     name: say('Item {label}: {what}, {SAID}', {
       label: item.label ?? n + 1,
-      what: none ? none.message : say('key {keySign}', { keySign: keySign(item) }),
+      what: none ? retold(none.message) : say('key {keySign}', { keySign: keySign(item) }),
       SAID: SAID[state],
     }),
   };

@@ -15,6 +15,7 @@ import { opener, type Opening, readFiles } from '../files/opening.js';
 import { type SavedMapping, TableMapping, type SheetChoice } from './TableMapping.js';
 import { say } from '../words/say.js';
 import { fixed } from '../ui/figures.js';
+import { retold } from '../words/retold.js';
 
 type Where = 'here' | 'each' | 'one';
 interface Report {
@@ -352,7 +353,7 @@ function FileLine({ file, choice, onMap }: { file: Opening; choice: SheetChoice[
 function PackageReport({ opened }: { opened: Extract<NonNullable<Opening['opened']>, { as: 'items' }> }) {
   const of = useMemo(() => {
     const by = new Map<string, string[]>();
-    for (const d of opened.diagnostics) if (d.item && d.severity !== 'info') by.set(d.item, [...(by.get(d.item) ?? []), d.message]);
+    for (const d of opened.diagnostics) if (d.item && d.severity !== 'info') by.set(d.item, [...(by.get(d.item) ?? []), retold(d.message)]);
     return by;
   }, [opened]);
   const apart = opened.diagnostics.filter((d) => !d.item);
@@ -366,7 +367,7 @@ function PackageReport({ opened }: { opened: Extract<NonNullable<Opening['opened
       </p>
       {apart.map((d) => (
         <p key={`${d.code}${d.message}`} className={d.severity === 'info' ? 'text-ink-2' : 'text-amber'}>
-          {d.message}
+          {retold(d.message)}
         </p>
       ))}
       <details>

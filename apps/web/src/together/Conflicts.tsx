@@ -7,6 +7,7 @@ import { Modal } from '../ui/Modal.js';
 import { useOpenSet } from '../set/context.js';
 import type { Conflict } from '../set/SetSession.js';
 import { listed, say } from '../words/say.js';
+import { retold } from '../words/retold.js';
 
 /** The set as it would be with an operation on top; null where it does not fit any more. */
 function withMine(doc: SetDocument, operation: Operation): SetDocument | null {
@@ -89,7 +90,7 @@ function Versions({ conflict, doc, onMine, onTheirs }: { conflict: Conflict; doc
   const shown = ids.filter((id) => JSON.stringify(itemIn(mine, id)) !== JSON.stringify(itemIn(doc, id))).slice(0, 3);
   const first = ids.map((id) => itemIn(doc, id)).find(Boolean);
   const place = first ? includedItems(doc).indexOf(first) + 1 : 0;
-  const what = sayOperation(operation, doc.set.items);
+  const what = retold(sayOperation(operation, doc.set.items));
   return (
     <li className="grid gap-2 border-t border-rule pt-3 first:border-0 first:pt-0">
       <p className="font-semibold">

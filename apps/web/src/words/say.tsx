@@ -23,6 +23,8 @@ const made = new Map<string, IntlMessageFormat>();
 
 /** The language that is spoken now (BCP 47). */
 export const language = (): Language => spoken;
+/** The texts of the language that is spoken now; none where it is English. */
+export const catalogueNow = (): Catalogue => catalogue;
 /** How numbers and dates are written: in the variety of the language that the browser asks for (en-GB, de-CH), else as the language has it (BCP 47). */
 export const locale = (): string => navigator.languages.find((l) => l.split('-')[0] === spoken) ?? spoken;
 /** Several things as a sentence lists them: "a, b and c". */

@@ -1,0 +1,70 @@
+/** @jest-environment ./src/testing/environment.mjs */
+/** Sentences of the core, known by their shape: each that the core's own examples bring about is told in every language, and none is taken for another. */
+import '../testing/browser.js';
+import { findingsOf, readDraft, rules } from '@zakuska/core';
+import { retold } from './retold.js';
+import { LANGUAGES, type Language, speak } from './say.js';
+
+/** What the checks say of the drafts that they are explained with. */
+const said = [
+  ...new Set(
+    rules.flatMap((rule) =>
+      rule.examples.found.flatMap((draft) =>
+        findingsOf(readDraft(draft).set, { aim: rule.examples.aim }).flatMap((f) => [f.message, ...(f.fix ? [f.fix.label] : [])]),
+      ),
+    ),
+  ),
+];
+
+/** Drafts with something to doubt in each. */
+const DOUBTFUL = [
+  '1. One?\na) x\nb) y\nAnswer: Z',
+  '1. One?\na) x\nAnswer: a',
+  '1. One?\na) x *\nb) y *\nAnswer: a',
+  '1. True or false: Salt is sweet.\nAnswer: perhaps',
+  '1. Salt is {}.',
+  '1. One?\na) x *\nb) x\n\n1. Two?\na) x *\nb) y\n\n9. Three?\na) *\nb) y',
+  'hello there',
+  '1. One?\na) x *\nb) y\nPoints: many',
+  '1. Which?\na) x\nb) **y**\n\n2. Who?\na) **x**\nb) y\n\n3. Where?\na) x\nb) **y**',
+  '1. Which?\na) x\nb) y\n\n2. Who?\na) x\nb) y\n\nAnswer key\n1. a',
+];
+const doubted = [...new Set(DOUBTFUL.flatMap((draft) => readDraft(draft).diagnostics.flatMap((d) => [d.message, ...(d.fixes ?? []).map((fix) => fix.label)])))];
+
+afterEach(() => speak('en'));
+
+test('English is what came', () => {
+  expect(said.length).toBeGreaterThan(25);
+  for (const s of said) expect(retold(s)).toBe(s);
+});
+
+describe.each(Object.keys(LANGUAGES).filter((l) => l !== 'en'))('%s', (language) => {
+  test('every finding of the examples is told', async () => {
+    await speak(language as Language);
+    expect(said.filter((s) => retold(s) === s)).toEqual([]);
+  });
+  test('every doubt of the reader, and what can be done about it', async () => {
+    await speak(language as Language);
+    expect(doubted.length).toBeGreaterThan(15);
+    expect(doubted.filter((s) => retold(s) === s)).toEqual([]);
+  });
+});
+
+test('what is put in stands in its place, pieces of sentences are told too, and quotes stay', async () => {
+  await speak('de');
+  expect(retold('Options A and C say the same, and only one of them is a key.')).toBe(
+    'Die Antworten A und C sagen dasselbe, und nur eine davon ist eine Lösung.',
+  );
+  expect(retold('Options B and D say the same.')).toBe('Die Antworten B und D sagen dasselbe.');
+  expect(retold('The item has no answer for gap 2, 3.')).toBe('Die Aufgabe hat ein Problem: keine Antwort für Lücke 2, 3.');
+  expect(retold('Question 3: two options say “One has two keys. Yes”. Which one was meant otherwise cannot be told: change or take out one of them.')).toBe(
+    'Frage 3: Zwei Antworten sagen „One has two keys. Yes“. Welche anders gemeint war, ist nicht zu sagen: Ändern Sie eine, oder nehmen Sie sie heraus.',
+  );
+  expect(retold('“strict” counts as one answer.')).toBe('„strict“ zählt als eine Antwort.');
+  expect(retold('its 40 seconds become 30: one of those that may be given there')).toBe('aus 40 Sekunden werden 30: eine der Zeiten, die es dort gibt');
+});
+
+test('what has no shape comes as it is, however it ends', async () => {
+  await speak('de');
+  for (const s of ['', 'Something else', 'Options A and', 'Option {0} has', `${'a '.repeat(20_000)}.`]) expect(retold(s)).toBe(s);
+});
