@@ -9,7 +9,8 @@ import ts from 'typescript';
 import { root } from './install.mjs';
 
 const WEB = path.join(root, 'apps/web/src');
-export const LANGUAGES = ['de', 'fr', 'es'];
+/** The languages that have a catalogue. */
+export const LANGUAGES = fs.readdirSync(path.join(WEB, 'words')).flatMap((f) => (f.endsWith('.json') ? [f.slice(0, -5)] : []));
 export const fileOf = (language) => path.join(WEB, `words/${language}.json`);
 
 /** The sources of the workbench: path below apps/web/src → text. What learners see has words of its own. */

@@ -382,8 +382,9 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                 {all.map((d) => {
                   const f = fits[d.id]?.[i];
                   const n = f && first(f.notes);
+                  const notes = f?.notes.map((x) => retold(x.message)).join('; ');
                   return (
-                    <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={f?.notes.map((x) => retold(x.message)).join('; ')}>
+                    <td key={d.id} className={`w-[78px] px-1.5 py-1 text-[13px] ${tint(d.id)}`} title={notes}>
                       {n && !n.minor ? (
                         <button
                           type="button"
@@ -391,7 +392,7 @@ function FitTable({ all, scroll, items, fits, chosen, focus, onChoose, onFocus }
                           aria-label={say('Item {label}, {name}: {notes}', {
                             label: item.label ?? i + 1,
                             name: d.name,
-                            notes: f.notes.map((x) => retold(x.message)).join('; '),
+                            notes,
                           })}
                           onClick={() => (onChoose(d.id), onFocus(item.id))}
                         >

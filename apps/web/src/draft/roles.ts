@@ -1,5 +1,5 @@
 /** The roles that a person can give a line, with their names and keys. */
-import type { Role } from '@zakuska/core';
+import { lookUp, type Role } from '@zakuska/core';
 import { say } from '../words/say.js';
 
 export const ROLES: readonly { role: Role; name: string; key: string }[] = [
@@ -27,4 +27,4 @@ const MARKS: Readonly<Record<string, string>> = {
 };
 /** What the margin says of a line, in few letters: numbers and signs as they are. @param mark as the reader gives it */
 export const markOf = (mark: string): string =>
-  mark.startsWith('key ') && mark !== 'key list' ? say('key {keySign}', { keySign: mark.slice(4) }) : (MARKS[mark] ?? mark);
+  mark.startsWith('key ') && mark !== 'key list' ? say('key {keySign}', { keySign: mark.slice(4) }) : (lookUp(MARKS, mark) ?? mark);

@@ -3,7 +3,7 @@
  * They come as English texts, from workers and from what is kept; here they are known by their shape, the text around what was put in:
  * "Options {0} and {1} say the same{2}." The catalogue holds the shapes as it holds messages.
  */
-import { catalogueNow, say } from './say.js';
+import { type Catalogue, catalogueNow, say } from './say.js';
 
 interface Shape {
   message: string;
@@ -11,18 +11,22 @@ interface Shape {
   pieces: string[];
 }
 let of: object | undefined;
-let shapes: Shape[] = [];
 /** The shapes of the catalogue, those with most text first: the first that fits is meant. */
-function shapesNow(): Shape[] {
+let shapes: Shape[] = [];
+/** What was told already: tables say the same in many cells, whenever they are drawn. */
+const told = new Map<string, string>();
+const MOST_KEPT = 5000;
+/** Shapes and what was told, of the language that is spoken now. */
+function follow(): void {
   const catalogue = catalogueNow();
   if (of !== catalogue) {
     of = catalogue;
-    shapes = Object.keys(catalogue)
+    told.clear();
+    shapes = [...catalogue.keys()]
       .filter((m) => m.includes('{0}'))
       .map((message) => ({ message, pieces: message.split(/\{\d\}/) }))
       .sort((a, b) => b.message.length - a.message.length);
   }
-  return shapes;
 }
 
 /** What stands in the places of a shape; null where a text is not of it. Each piece is taken where it first stands: one way through, whatever the text. */
@@ -61,17 +65,26 @@ function sentencesOf(text: string): string[] {
 
 /** A text of the core in the language of the person; as it came where the catalogue has no shape of it. What stands in quotes is the set's own and stays. */
 export function retold(text: string): string {
-  const catalogue = catalogueNow();
-  const whole = catalogue[text];
+  follow();
+  const known = told.get(text);
+  if (known !== undefined) return known;
+  if (told.size >= MOST_KEPT) told.clear();
+  const words = tell(text, catalogueNow());
+  told.set(text, words);
+  return words;
+}
+
+function tell(text: string, catalogue: Catalogue): string {
+  const whole = catalogue.get(text);
   if (whole !== undefined) return whole;
-  for (const { message, pieces } of shapesNow()) {
+  for (const { message, pieces } of shapes) {
     const values = valuesIn(text, pieces);
     // what is put in is words, not the end of one sentence and the beginning of another
     const fits = values?.every((v, i) => pieces[i]?.endsWith('“') || sentencesOf(v).length === 1);
     if (values && fits) return say(message, Object.fromEntries(values.map((v, i) => [i, pieces[i]?.endsWith('“') ? v : retold(v)])));
   }
   const things = text.split(', ');
-  if (things.length > 1 && things.every((t) => catalogue[t] !== undefined)) return things.map((t) => catalogue[t]).join(', ');
+  if (things.length > 1 && things.every((t) => catalogue.has(t))) return things.map((t) => catalogue.get(t)).join(', ');
   const sentences = sentencesOf(text);
   return sentences.length > 1 ? sentences.map(retold).join(' ') : text;
 }

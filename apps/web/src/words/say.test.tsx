@@ -15,7 +15,7 @@ jest.unstable_mockModule('./de.json', () => ({
 jest.unstable_mockModule('./fr.json', () => {
   throw new Error('no connection');
 });
-const { language, languageOf, listed, locale, say, Say, speak } = await import('./say.js');
+const { known, language, languageOf, listed, locale, say, Say, speak } = await import('./say.js');
 
 afterEach(async () => {
   cleanup();
@@ -42,6 +42,8 @@ test('another language says it in its own order; what it lacks is said in Englis
   expect(say('{n, plural, one {# item} other {# items}} of {title}', { n: 1200, title: 'Brot' })).toBe('Brot: 1.200 Fragen');
   expect(say('emphasis; <u> as well')).toBe('Betonung; auch <u>');
   expect(say('Not there yet, {n}', { n: 3 })).toBe('Not there yet, 3');
+  // no word of the language of programs is a text of ours
+  expect([say('constructor'), known('toString')]).toEqual(['constructor', 'toString']);
   expect(listed(['a', 'b', 'c'])).toBe('a, b und c');
   expect(locale()).toBe('de');
 });
@@ -69,4 +71,5 @@ test('the language is the first that is asked for and spoken', () => {
   expect(languageOf([null, 'nl-BE', 'fr-CA', 'de'])).toBe('fr');
   expect(languageOf(['ES'])).toBe('es');
   expect(languageOf(['ja', undefined])).toBe('en');
+  expect(languageOf(['constructor'])).toBe('en');
 });

@@ -1,5 +1,6 @@
 /** What learners' pages say, in the language of the page. English is there at once; others are fetched when they are chosen. */
 import { createContext, useContext } from 'react';
+import { firstSpoken } from '../../words/spoken.js';
 import { en, type Message, type Words } from './en.js';
 
 const others: Readonly<Record<string, () => Promise<Words>>> = {
@@ -18,13 +19,7 @@ const others: Readonly<Record<string, () => Promise<Words>>> = {
 export const pageLanguages: readonly string[] = ['en', ...Object.keys(others)];
 
 /** The first of some languages that pages speak; English where there is none. @param wanted BCP 47, the best first */
-export function pageLanguage(wanted: readonly (string | undefined)[]): string {
-  for (const w of wanted) {
-    const base = w?.toLowerCase().split('-')[0] ?? '';
-    if (pageLanguages.includes(base)) return base;
-  }
-  return 'en';
-}
+export const pageLanguage = (wanted: readonly (string | undefined)[]): string => firstSpoken(wanted, pageLanguages) ?? 'en';
 /** @throws where the words cannot be fetched (no connection) */
 export const wordsIn = (language: string): Promise<Words> => others[language]?.() ?? Promise.resolve(en);
 
