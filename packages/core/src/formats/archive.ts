@@ -1,7 +1,7 @@
 /** Zip archives: read with bounds that no hostile archive gets past, written so that the same files give the same bytes. */
 import { Inflate, inflateSync } from 'fflate';
 import { ReadError } from '../item/readError.js';
-import { crc32, deflate } from './deflate.js';
+import { Codes, crc32, deflate } from './deflate.js';
 import { decodeText } from './encoding.js';
 
 /** Bounds of what an archive may unpack to: number of files, bytes of one and of all, and times its own size. */
@@ -130,26 +130,34 @@ export interface PackedFile {
   bytes: Uint8Array;
 }
 const encoder = new TextEncoder();
-/** A file made ready for an archive. Pictures, and what packing makes no smaller, are stored. @param path where it lies in the archive */
-export function packFile(path: string, data: Uint8Array): PackedFile {
-  const name = encoder.encode(path);
-  const packed = PACKED_ALREADY.test(path) ? data : deflate(data);
-  const stored = packed.length >= data.length;
-  return {
-    name,
-    flags: name.length === path.length ? 0 : UTF8_NAME,
-    method: stored ? 0 : 8,
-    crc: crc32(data),
-    size: data.length,
-    bytes: stored ? data : packed,
+/**
+ * Makes the files of one archive ready, in their order, by where they lie in it. Pictures, and what packing makes no smaller, are stored.
+ * Whoever makes many files need not hold them all as they were.
+ */
+export function packer(): (path: string, data: Uint8Array) => PackedFile {
+  const codes = new Codes();
+  return (path, data) => {
+    const name = encoder.encode(path);
+    const packed = PACKED_ALREADY.test(path) ? data : deflate(data, codes);
+    const stored = packed.length >= data.length;
+    return {
+      name,
+      flags: name.length === path.length ? 0 : UTF8_NAME,
+      method: stored ? 0 : 8,
+      crc: crc32(data),
+      size: data.length,
+      bytes: stored ? data : packed,
+    };
   };
 }
 
 /** An archive of files in the order given. Same files, same bytes, on whatever machine. @param files bytes by path; fewer than 65,536 files and 4 GB in all */
-export const packArchive = (files: Readonly<Record<string, Uint8Array>>): Uint8Array =>
-  archiveOf(Object.entries(files).map(([path, data]) => packFile(path, data)));
+export function packArchive(files: Readonly<Record<string, Uint8Array>>): Uint8Array {
+  const pack = packer();
+  return archiveOf(Object.entries(files).map(([path, data]) => pack(path, data)));
+}
 
-/** An archive of files that are packed already, in the order given: whoever makes many need not hold them all as they were. */
+/** An archive of files that are packed already, in the order given. */
 export function archiveOf(entries: readonly PackedFile[]): Uint8Array {
   const directory = entries.reduce((sum, e) => sum + 46 + e.name.length, 0);
   const body = entries.reduce((sum, e) => sum + 30 + e.name.length + e.bytes.length, 0);

@@ -1,21 +1,22 @@
 /**
  * DEFLATE (RFC 1951), made for thousands of small files: all tables are kept from one file to the next, so that packing a file costs
- * what its bytes cost. The output hangs on nothing but the input: same bytes, same result, on every machine.
+ * what its bytes cost, and files of one archive that are alike share their codes. The output hangs on nothing but the input: same files
+ * in the same order, same result, on every machine.
  */
 
-/** How far back a match may lie and how long it may be (RFC 1951, 2). */
+/** How far back a match may lie and how long it may be (RFC 1951, 2). Matches of three bytes are allowed, but seldom shorter than their bytes. */
 const WINDOW = 32_768;
 const LONGEST = 258;
-const SHORTEST = 3;
-/** How many earlier places with the same three bytes are tried; what is long enough is taken at once. */
+const SHORTEST = 4;
+/** How many earlier places with the same four bytes are tried; what is long enough is taken at once. */
 const CHAIN = 8;
-const GOOD = 32;
+const GOOD = 16;
 /** The places within a match as long as this are not noted: others hold the same. */
 const LONG = 16;
 /** Symbols of a block at most: each block has codes of its own. */
 const BLOCK = 1 << 15;
-const HASH_BITS = 13;
-/** What mixes three bytes: 2^32 over the golden ratio, signed (Knuth, The Art of Computer Programming 3, 6.4). */
+const HASH_BITS = 12;
+/** What mixes four bytes: 2^32 over the golden ratio, signed (Knuth, The Art of Computer Programming 3, 6.4). */
 const MIX = -1_640_531_535;
 
 /** The code and extra bits of a length from 3 to 258, and of a distance from 1 to 32,768 (RFC 1951, 3.2.5). */
@@ -37,24 +38,23 @@ DISTANCE_BASE.forEach((base, code) => {
 });
 const distanceCode = (distance: number): number => (distance <= 256 ? (nearCode[distance] as number) : (farCode[(distance - 1) >> 7] as number));
 
-// what is kept between files; places count on, so that those of earlier files are known by being too small
+// the last place where four bytes of a hash stand, and the one before each place; small, so that they stay near the processor
 const head = new Int32Array(1 << HASH_BITS);
 const before = new Int32Array(WINDOW);
-let reached = WINDOW;
+const NOWHERE = -1;
 const symbols = new Uint32Array(BLOCK);
 const literals = new Uint32Array(286);
 const distances = new Uint32Array(30);
-const literalBits = new Uint8Array(286);
-const distanceBits = new Uint8Array(30);
-const literalCodes = new Uint16Array(286);
-const distanceCodes = new Uint16Array(30);
 
+/** Memory is taken in pieces of this size, for many packed files: an ArrayBuffer for each costs more than packing a small one. */
+const SLAB = 1 << 20;
 /** Bits put one after the other, the lowest first (RFC 1951, 3.1.1); at most 24 at once. */
 class BitWriter {
   private held = 0;
   private count = 0;
-  at = 0;
-  bytes = new Uint8Array(1 << 16);
+  private from = 0;
+  private at = 0;
+  private bytes = new Uint8Array();
 
   put(value: number, bits: number): void {
     this.held |= value << this.count;
@@ -68,16 +68,19 @@ class BitWriter {
   /** All that was put, the last byte filled, and begins anew. */
   take(): Uint8Array {
     if (this.count > 0) this.bytes[this.at++] = this.held & 0xff;
-    const all = this.bytes.slice(0, this.at);
-    this.held = this.count = this.at = 0;
+    const all = this.bytes.subarray(this.from, this.at);
+    this.from = this.at;
+    this.held = this.count = 0;
     return all;
   }
   /** Room for so many bytes more. */
   room(more: number): void {
     if (this.at + more <= this.bytes.length) return;
-    const larger = new Uint8Array(Math.max(this.at + more, this.bytes.length * 2));
-    larger.set(this.bytes.subarray(0, this.at));
-    this.bytes = larger;
+    const begun = this.bytes.subarray(this.from, this.at);
+    this.bytes = new Uint8Array(Math.max(2 * (begun.length + more), SLAB));
+    this.bytes.set(begun);
+    this.from = 0;
+    this.at = begun.length;
   }
 }
 
@@ -170,17 +173,12 @@ function twoAtLeast(lengths: Uint8Array, used: number): void {
   if (used === 0) lengths[1] = 1;
 }
 
-const runs = new Uint16Array(286 + 30);
 const runCounts = new Uint32Array(19);
-const runBits = new Uint8Array(19);
-const runCodes = new Uint16Array(19);
 /** Lengths of codes as symbols: a length, or 16, 17, 18 for what stands again, with how often in the upper bits (RFC 1951, 3.2.7). */
-function runsOf(lengths: Uint8Array): number {
+function runsOf(lengths: Uint8Array, runs: Uint16Array): number {
   let written = 0;
-  runCounts.fill(0);
   const put = (symbol: number, extra = 0): void => {
     runs[written++] = symbol | (extra << 5);
-    (runCounts[symbol] as number)++;
   };
   for (let i = 0; i < lengths.length; ) {
     const l = lengths[i] as number;
@@ -207,37 +205,94 @@ const RUN_EXTRA = [2, 3, 7];
 
 const both = new Uint8Array(286 + 30);
 const out = new BitWriter();
-/** One block with codes of its own (RFC 1951, 3.2.7). */
-function writeBlock(count: number, last: boolean): void {
-  literals[256] = 1;
-  twoAtLeast(literalBits, codeLengths(literals, 15, literalBits));
-  twoAtLeast(distanceBits, codeLengths(distances, 15, distanceBits));
-  codesOf(literalBits, literalCodes);
-  codesOf(distanceBits, distanceCodes);
-  let hlit = 286;
-  while (hlit > 257 && !literalBits[hlit - 1]) hlit--;
-  let hdist = 30;
-  while (hdist > 1 && !distanceBits[hdist - 1]) hdist--;
-  both.set(literalBits.subarray(0, hlit));
-  both.set(distanceBits.subarray(0, hdist), hlit);
-  const written = runsOf(both.subarray(0, hlit + hdist));
-  twoAtLeast(runBits, codeLengths(runCounts, 7, runBits));
-  codesOf(runBits, runCodes);
-  let hclen = 19;
-  while (hclen > 4 && !runBits[ORDER[hclen - 1] as number]) hclen--;
+/** How many times as many bits a symbol may take with codes that were made for another block. */
+const NEARLY = 1.03;
 
+/**
+ * The codes of a block (RFC 1951, 3.2.7), and with which symbols they are written. Blocks that follow take them too where they do nearly as
+ * well, as they do for files of one archive that are alike: making codes costs as much as packing a small file does otherwise.
+ */
+export class Codes {
+  readonly literalBits = new Uint8Array(286);
+  readonly literalCodes = new Uint16Array(286);
+  readonly distanceBits = new Uint8Array(30);
+  readonly distanceCodes = new Uint16Array(30);
+  private readonly runs = new Uint16Array(286 + 30);
+  private readonly runBits = new Uint8Array(19);
+  private readonly runCodes = new Uint16Array(19);
+  private written = 0;
+  private literalsUsed = 0;
+  private distancesUsed = 0;
+  private lengthsUsed = 0;
+  /** Bits for each symbol of the block that they were made for; none is made yet. */
+  private bitsEach = 0;
+
+  /** Codes for a block of so many symbols, whose counts are noted. */
+  fit(count: number): void {
+    if (this.bitsEach && this.bits() <= count * this.bitsEach * NEARLY) return;
+    this.make();
+    this.bitsEach = this.bits() / count;
+  }
+
+  /** How many bits the symbols noted take; without end where one of them has no code. */
+  private bits(): number {
+    let sum = 0;
+    for (let s = 0; s < 286; s++) {
+      const n = literals[s] as number;
+      if (n) sum += n * ((this.literalBits[s] as number) || Number.POSITIVE_INFINITY);
+    }
+    for (let s = 0; s < 30; s++) {
+      const n = distances[s] as number;
+      if (n) sum += n * ((this.distanceBits[s] as number) || Number.POSITIVE_INFINITY);
+    }
+    return sum;
+  }
+
+  private make(): void {
+    const { literalBits, distanceBits, runs, runBits } = this;
+    twoAtLeast(literalBits, codeLengths(literals, 15, literalBits));
+    twoAtLeast(distanceBits, codeLengths(distances, 15, distanceBits));
+    codesOf(literalBits, this.literalCodes);
+    codesOf(distanceBits, this.distanceCodes);
+    this.literalsUsed = 286;
+    while (this.literalsUsed > 257 && !literalBits[this.literalsUsed - 1]) this.literalsUsed--;
+    this.distancesUsed = 30;
+    while (this.distancesUsed > 1 && !distanceBits[this.distancesUsed - 1]) this.distancesUsed--;
+    both.set(literalBits.subarray(0, this.literalsUsed));
+    both.set(distanceBits.subarray(0, this.distancesUsed), this.literalsUsed);
+    this.written = runsOf(both.subarray(0, this.literalsUsed + this.distancesUsed), runs);
+    runCounts.fill(0);
+    for (let i = 0; i < this.written; i++) (runCounts[(runs[i] as number) & 31] as number)++;
+    twoAtLeast(runBits, codeLengths(runCounts, 7, runBits));
+    codesOf(runBits, this.runCodes);
+    this.lengthsUsed = 19;
+    while (this.lengthsUsed > 4 && !runBits[ORDER[this.lengthsUsed - 1] as number]) this.lengthsUsed--;
+  }
+
+  /** The head of a block, with the codes. */
+  write(last: boolean): void {
+    const { runs, written, runBits, runCodes, lengthsUsed } = this;
+    out.put((last ? 1 : 0) | (2 << 1), 3);
+    out.put(this.literalsUsed - 257, 5);
+    out.put(this.distancesUsed - 1, 5);
+    out.put(lengthsUsed - 4, 4);
+    for (let i = 0; i < lengthsUsed; i++) out.put(runBits[ORDER[i] as number] as number, 3);
+    for (let i = 0; i < written; i++) {
+      const symbol = (runs[i] as number) & 31;
+      out.put(runCodes[symbol] as number, runBits[symbol] as number);
+      if (symbol > 15) out.put((runs[i] as number) >> 5, RUN_EXTRA[symbol - 16] as number);
+    }
+  }
+}
+
+/** One block with codes of its own, or with those of an earlier one (RFC 1951, 3.2.7). */
+function writeBlock(count: number, last: boolean, codes: Codes): void {
+  literals[256] = 1;
+  codes.fit(count + 1);
   // at most 15 + 5 bits for a length and 15 + 13 for a distance
   out.room(count * 6 + 1024);
-  out.put((last ? 1 : 0) | (2 << 1), 3);
-  out.put(hlit - 257, 5);
-  out.put(hdist - 1, 5);
-  out.put(hclen - 4, 4);
-  for (let i = 0; i < hclen; i++) out.put(runBits[ORDER[i] as number] as number, 3);
-  for (let i = 0; i < written; i++) {
-    const symbol = (runs[i] as number) & 31;
-    out.put(runCodes[symbol] as number, runBits[symbol] as number);
-    if (symbol > 15) out.put((runs[i] as number) >> 5, RUN_EXTRA[symbol - 16] as number);
-  }
+  codes.write(last);
+  const { literalBits, literalCodes, distanceBits, distanceCodes } = codes;
   for (let i = 0; i < count; i++) {
     const symbol = symbols[i] as number;
     const distance = symbol >>> 9;
@@ -266,23 +321,22 @@ function sameFrom(data: Uint8Array, a: number, b: number): number {
   return n;
 }
 
-/** Notes that three bytes stand at a place. @returns the last place before where they may stand too */
-function note(data: Uint8Array, i: number, place: number): number {
-  const three = (data[i] as number) | ((data[i + 1] as number) << 8) | ((data[i + 2] as number) << 16);
-  const hash = Math.imul(three, MIX) >>> (32 - HASH_BITS);
+/** Notes that four bytes stand at a place. @returns the last place before where they may stand too */
+function note(data: Uint8Array, i: number): number {
+  const four = (data[i] as number) | ((data[i + 1] as number) << 8) | ((data[i + 2] as number) << 16) | ((data[i + 3] as number) << 24);
+  const hash = Math.imul(four, MIX) >>> (32 - HASH_BITS);
   const last = head[hash] as number;
-  before[place & (WINDOW - 1)] = last;
-  head[hash] = place;
+  before[i & (WINDOW - 1)] = last;
+  head[hash] = i;
   return last;
 }
 
 /** The longest match of what stands at `i` that is longer than `better`, as its symbol: distance and length; 0 where there is none. */
-function longestMatch(data: Uint8Array, i: number, base: number, last: number, better: number): number {
-  const first = Math.max(base, base + i - WINDOW + 1);
+function longestMatch(data: Uint8Array, i: number, last: number, better: number): number {
+  const first = Math.max(0, i - WINDOW + 1);
   let best = Math.max(better, SHORTEST - 1);
   let symbol = 0;
-  for (let at = last, n = CHAIN; n > 0 && at >= first; n--, at = before[at & (WINDOW - 1)] as number) {
-    const j = at - base;
+  for (let j = last, n = CHAIN; n > 0 && j >= first; n--, j = before[j & (WINDOW - 1)] as number) {
     if (data[j + best] !== data[i + best]) continue;
     const length = sameFrom(data, j, i);
     if (length <= best) continue;
@@ -293,24 +347,23 @@ function longestMatch(data: Uint8Array, i: number, base: number, last: number, b
   return symbol;
 }
 
-/** Packed bytes of a file, as a raw DEFLATE stream (no header, no checksum). @param data any bytes, none as well */
-export function deflate(data: Uint8Array): Uint8Array {
-  if (reached > 2 ** 30) {
-    head.fill(0);
-    reached = WINDOW;
-  }
-  const base = reached;
-  reached += data.length;
-  // behind these there are no three bytes to find again
+/**
+ * Packed bytes of a file, as a raw DEFLATE stream (no header, no checksum).
+ * @param data any bytes, none as well
+ * @param codes those of the files before it in the same archive
+ */
+export function deflate(data: Uint8Array, codes: Codes = new Codes()): Uint8Array {
+  head.fill(NOWHERE);
+  // behind these there are no four bytes to find again
   const searched = data.length - SHORTEST + 1;
   let count = 0;
   let i = 0;
   while (i < data.length) {
-    let symbol = i < searched ? longestMatch(data, i, base, note(data, i, base + i), 0) : 0;
+    let symbol = i < searched ? longestMatch(data, i, note(data, i), 0) : 0;
     let noted = i + 1;
     // a longer match one byte on is worth a byte
     while (symbol && (symbol & 511) < GOOD && noted < searched) {
-      const longer = longestMatch(data, noted, base, note(data, noted, base + noted), symbol & 511);
+      const longer = longestMatch(data, noted, note(data, noted), symbol & 511);
       noted++;
       if (!longer) break;
       const byte = data[i++] as number;
@@ -323,7 +376,7 @@ export function deflate(data: Uint8Array): Uint8Array {
       (distances[distanceCode(symbol >>> 9)] as number)++;
       symbols[count++] = symbol;
       i += symbol & 511;
-      if ((symbol & 511) < LONG) for (; noted < i && noted < searched; noted++) note(data, noted, base + noted);
+      if ((symbol & 511) < LONG) for (; noted < i && noted < searched; noted++) note(data, noted);
     } else {
       const byte = data[i++] as number;
       (literals[byte] as number)++;
@@ -331,11 +384,11 @@ export function deflate(data: Uint8Array): Uint8Array {
     }
     // one turn may give as many symbols as a match is long that grows byte by byte
     if (count > BLOCK - LONGEST) {
-      writeBlock(count, false);
+      writeBlock(count, false, codes);
       count = 0;
     }
   }
-  writeBlock(count, true);
+  writeBlock(count, true, codes);
   return out.take();
 }
 

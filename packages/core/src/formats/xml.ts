@@ -43,6 +43,10 @@ const asIs: Naming = { element: (n) => n, attribute: (n) => n };
 // XML 1.0 has no way to hold these, not even escaped.
 // biome-ignore lint/suspicious/noControlCharactersInRegex: the rule is about them
 const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g;
+// biome-ignore lint/suspicious/noControlCharactersInRegex: as above
+const SPECIAL = /[&<>"\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
+const allowed = (text: string): string => text.replace(FORBIDDEN, '');
+const escaped = (text: string): string => (SPECIAL.test(text) ? escapeXml(allowed(text)) : text);
 
 /** An XML document, UTF-8, without a DTD. `naming` turns one vocabulary's names into another's. */
 export function writeXml(root: XmlElement, naming: Naming = asIs): string {
@@ -50,7 +54,7 @@ export function writeXml(root: XmlElement, naming: Naming = asIs): string {
   const write = (e: XmlElement, indent: string): void => {
     const name = naming.element(e.name);
     out += `${indent}<${name}`;
-    for (const key in e.attributes) out += ` ${naming.attribute(key)}="${escapeXml(e.attributes[key] ?? '')}"`;
+    for (const key in e.attributes) out += ` ${naming.attribute(key)}="${escaped(e.attributes[key] ?? '')}"`;
     if (!e.children.length) {
       out += '/>';
       return;
@@ -59,8 +63,8 @@ export function writeXml(root: XmlElement, naming: Naming = asIs): string {
     // Space between elements is only added where no text stands, so that it can never become text.
     const mixed = e.children.some((c) => typeof c === 'string' || c instanceof RawXml);
     for (const c of e.children) {
-      if (typeof c === 'string') out += escapeXml(c);
-      else if (c instanceof RawXml) out += c.text;
+      if (typeof c === 'string') out += escaped(c);
+      else if (c instanceof RawXml) out += allowed(c.text);
       else if (mixed) write(c, '');
       else {
         out += '\n';
@@ -70,5 +74,5 @@ export function writeXml(root: XmlElement, naming: Naming = asIs): string {
     out += mixed ? `</${name}>` : `\n${indent}</${name}>`;
   };
   write(root, '');
-  return `${FORBIDDEN.test(out) ? out.replace(FORBIDDEN, '') : out}\n`;
+  return `${out}\n`;
 }

@@ -94,33 +94,38 @@ export function walkXml(text: string, events: XmlEvents): XmlFile['problems'] {
   let depth = 0;
   let gaveUp: unknown;
   // the parser goes on behind what an event throws; the first of it counts
-  const told = (event: () => void): void => {
-    if (gaveUp) throw gaveUp;
-    try {
-      event();
-    } catch (e) {
-      gaveUp = e;
-      throw e;
-    }
-  };
+  const told =
+    <T>(event: (of: T) => void): ((of: T) => void) =>
+    (of) => {
+      if (gaveUp) throw gaveUp;
+      try {
+        event(of);
+      } catch (e) {
+        gaveUp = e;
+        throw e;
+      }
+    };
   parser.on('error', (e) => {
     if (problems.length < MAX_PROBLEMS) problems.push({ line: parser.line, message: e.message.replace(/^(?:[^:]*:)?\d+:\d+:\s*/, '') });
   });
-  parser.on('opentag', (tag) =>
-    told(() => {
+  parser.on(
+    'opentag',
+    told((tag) => {
       if (++depth > MAX_DEPTH) throw new ReadError(`line ${parser.line}: elements are nested more than ${MAX_DEPTH} deep`);
       const { name, attributes } = named(tag.name, tag.attributes as Record<string, string>, parser.line);
       events.open(name, attributes, parser.line);
     }),
   );
-  parser.on('closetag', (tag) =>
-    told(() => {
+  parser.on(
+    'closetag',
+    told((tag) => {
       depth--;
       events.close(withoutPrefix(tag.name));
     }),
   );
-  parser.on('text', (t) => told(() => events.text(t)));
-  parser.on('cdata', (t) => told(() => events.text(t)));
+  const inText = told((t: string) => events.text(t));
+  parser.on('text', inText);
+  parser.on('cdata', inText);
   try {
     parser.write(text.replace(/^\uFEFF/, '')).close();
   } catch (e) {
@@ -159,11 +164,19 @@ export function readXml(text: string): XmlFile {
   return { root, problems };
 }
 
-const elements = (n: XmlNode): XmlNode[] => n.children.filter((c): c is XmlNode => typeof c !== 'string');
+const isElement = (c: XmlNode | string): c is XmlNode => typeof c !== 'string';
 /** Child elements, of one name or all. */
-export const childrenOf = (n: XmlNode, name?: string): XmlNode[] => elements(n).filter((c) => !name || c.name === name);
+export function childrenOf(n: XmlNode, name?: string): readonly XmlNode[] {
+  if (name) return n.children.filter((c): c is XmlNode => isElement(c) && c.name === name);
+  return n.children.every(isElement) ? n.children : n.children.filter(isElement);
+}
 /** The first child element of a name. */
-export const childOf = (n: XmlNode, name: string): XmlNode | undefined => elements(n).find((c) => c.name === name);
+export const childOf = (n: XmlNode, name: string): XmlNode | undefined => n.children.find((c): c is XmlNode => isElement(c) && c.name === name);
+/** An element without the text between elements, at every depth: for what has its meaning in elements alone and is gone through often. */
+export function withoutTextBetween(n: XmlNode): XmlNode {
+  const inner = childrenOf(n);
+  return inner.length ? { ...n, children: inner.map(withoutTextBetween) } : n;
+}
 /** All text inside. */
 export const textOf = (n: XmlNode): string => n.children.map((c) => (typeof c === 'string' ? c : textOf(c))).join('');
 /** Every element inside, in document order, of one of the names; those inside a found one too. */

@@ -240,7 +240,7 @@ class CellStyles {
   private readonly looks: LetterLook[] = [];
 
   constructor(root: XmlNode | null, theme: readonly string[]) {
-    const list = (name: string): XmlNode[] => {
+    const list = (name: string): readonly XmlNode[] => {
       const group = root && childOf(root, name);
       return group ? childrenOf(group) : [];
     };

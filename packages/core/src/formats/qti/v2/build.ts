@@ -19,8 +19,8 @@ export interface Version {
   id: '2.1' | '2.2' | '3.0';
   namespace: string;
   schema: string;
-  /** Where the standard response-processing templates stand; the template's name follows. */
-  templates: string;
+  /** Where a standard response-processing template stands, by its name. */
+  template(name: string): string;
   itemType: string;
   testType: string;
 }
@@ -498,7 +498,7 @@ export function buildItem(whole: Item, version: Version, setLanguage?: string, s
     shown.outcomes,
     el('itemBody', {}, passage, body.some((b) => b instanceof RawXml) ? el('div', {}, body) : body),
     parts.template && !shown.rules.length
-      ? el('responseProcessing', { template: version.templates + parts.template })
+      ? el('responseProcessing', { template: version.template(parts.template) })
       : graded || rules.length
         ? el('responseProcessing', {}, rules)
         : null,

@@ -9,7 +9,7 @@ import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
 import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
 import { remembered } from '../../../language/remembered.js';
-import { archiveOf, type PackedFile, packFile } from '../../archive.js';
+import { archiveOf, type PackedFile, packer } from '../../archive.js';
 import { bytesOf, extensionOf } from '../../pictures.js';
 import { qti2Profile } from '../profile.js';
 import { buildItem, buildTest, itemIdentifier, type Version } from './build.js';
@@ -30,7 +30,7 @@ const v2 = (id: '2.1' | '2.2', short: string): Version => ({
   id,
   namespace: `http://www.imsglobal.org/xsd/imsqti_${short}`,
   schema: `http://www.imsglobal.org/xsd/qti/qti${short}/imsqti_${short}${id === '2.2' ? 'p2' : ''}.xsd`,
-  templates: `http://www.imsglobal.org/question/qti_${short}/rptemplates/`,
+  template: (name) => `http://www.imsglobal.org/question/qti_${short}/rptemplates/${name}`,
   itemType: `imsqti_item_xml${short}`,
   testType: `imsqti_test_xml${short}`,
 });
@@ -42,7 +42,7 @@ export const versions = {
     id: '3.0',
     namespace: 'http://www.imsglobal.org/xsd/imsqtiasi_v3p0',
     schema: 'https://purl.imsglobal.org/spec/qti/v3p0/schema/xsd/imsqti_asiv3p0_v1p0.xsd',
-    templates: 'https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/',
+    template: (name) => `https://purl.imsglobal.org/spec/qti/v3p0/rptemplates/${name}.xml`,
     itemType: 'imsqti_item_xmlv3p0',
     testType: 'imsqti_test_xmlv3p0',
   },
@@ -51,7 +51,6 @@ export const versions = {
 export type VersionId = keyof typeof versions;
 
 const namingOf = (v: Version): Naming => (v.id === '3.0' ? names30 : names2x);
-const templateFile = (xml: string, v: Version): string => (v.id === '3.0' ? xml.replace(/(rptemplates\/(?:match_correct|map_response))(?=")/g, '$1.xml') : xml);
 
 /** Pictures of the set as paths of the package; `base` leads from the file's folder to the package's root. */
 export function withMedia(xml: string, quiz: QuizSet, base: string): { xml: string; media: string[] } {
@@ -68,7 +67,7 @@ export function withMedia(xml: string, quiz: QuizSet, base: string): { xml: stri
 }
 
 const itemXml = (item: Item, quiz: QuizSet, v: Version, section: Section | undefined): string =>
-  templateFile(writeXml(buildItem(item, v, quiz.language, section), namingOf(v)), v);
+  writeXml(buildItem(item, v, quiz.language, section), namingOf(v));
 
 /** One item as an XML file, as it stands in a folder of a package. */
 export const qtiItemXml = (item: Item, quiz: QuizSet, versionId: VersionId): string =>
@@ -208,10 +207,11 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
   const v = versions[versionId];
   const { set: quiz } = fitSet(whole, profile);
   const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
+  const pack = packer();
   const items = quiz.items.map((item): WrittenItem => {
     const href = `items/${itemIdentifier(item)}.xml`;
     const { xml, media } = withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../');
-    return { item, href, file: packFile(href, utf8(xml)), media };
+    return { item, href, file: pack(href, utf8(xml)), media };
   });
   const hrefs = new Map(items.map((i) => [i.item.id, i.href]));
   const test =
@@ -227,10 +227,10 @@ export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: P
         );
   const used = new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)]);
   const bytes = archiveOf([
-    packFile('imsmanifest.xml', utf8(writeXml(manifest(quiz, items, test?.media ?? null, v)))),
-    ...(test ? [packFile('test.xml', utf8(test.xml))] : []),
+    pack('imsmanifest.xml', utf8(writeXml(manifest(quiz, items, test?.media ?? null, v)))),
+    ...(test ? [pack('test.xml', utf8(test.xml))] : []),
     ...items.map((i) => i.file),
-    ...Object.entries(mediaFiles(quiz, used)).map(([path, data]) => packFile(path, data)),
+    ...Object.entries(mediaFiles(quiz, used)).map(([path, data]) => pack(path, data)),
   ]);
   return { bytes, name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
 }

@@ -4,7 +4,7 @@
  */
 import { minus, plus } from '../../../language/decimal.js';
 import { textsOfPattern } from './pattern.js';
-import { childrenOf, childOf, descendants, textOf, type XmlNode } from '../../xmlTree.js';
+import { childrenOf, childOf, descendants, textOf, withoutTextBetween, type XmlNode } from '../../xmlTree.js';
 import { OWN_TOOL } from '../ownTool.js';
 import type { Answers, Outcome, Scorer } from '../scoring.js';
 import { evaluate, type Scope } from './expressions.js';
@@ -190,14 +190,17 @@ export class Processing implements Scorer {
   readonly feedback: readonly { id: string; outcome: string; identifier: string; hide: boolean; node: XmlNode }[];
   private readonly scoreId: string;
   private readonly byCorrect: boolean;
+  /** Whether a mapping has bounds that an answer may run into. */
+  private readonly bounded: boolean;
 
   constructor(item: XmlNode) {
     const declared = (name: string): Map<string, Declaration> =>
       new Map(childrenOf(item, name).map((n) => [n.attributes['identifier'] ?? '', declarationOf(n)]));
     this.responses = declared('responseDeclaration');
     this.outcomes = declared('outcomeDeclaration');
+    this.bounded = [...this.responses.values()].some(({ mapping: m }) => m && (Number.isFinite(m.lower) || Number.isFinite(m.upper)));
     const processing = childOf(item, 'responseProcessing');
-    this.rules = processing ? childrenOf(processing) : [];
+    this.rules = processing ? childrenOf(withoutTextBetween(processing)) : [];
     const named = processing?.attributes['template'] ?? processing?.attributes['templateLocation'];
     this.template = named ? (TEMPLATE.exec(named)?.[1] ?? null) : null;
     if (named && !this.template) this.strange.add(`template ${named}`);
@@ -228,8 +231,19 @@ export class Processing implements Scorer {
     return [...this.strange];
   }
 
-  /** The outcome of answers by the item's response processing; `unbounded` without normalMinimum and normalMaximum. */
+  /** The outcome of answers by the item's response processing; `unbounded` without the bounds of mappings. */
   score(answers: Answers, unbounded = false): Outcome {
+    const key = JSON.stringify([answers, unbounded && this.bounded]);
+    const before = this.scored.get(key);
+    if (before) return before;
+    const outcome = this.outcome(answers, unbounded);
+    this.scored.set(key, outcome);
+    return outcome;
+  }
+  /** Outcomes by answer: whoever asks what an item counts asks for the same answers again and again. */
+  private readonly scored = new Map<string, Outcome>();
+
+  private outcome(answers: Answers, unbounded: boolean): Outcome {
     const responses = new Map<string, Value>();
     for (const [id, d] of this.responses) {
       const given = (answers[id] ?? []).flatMap((t) => scalar(t, d.base) ?? []);
