@@ -40,7 +40,7 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'react', priority: 2, test: /node_modules\/(?:react|react-dom|scheduler)\// },
-            { name: (id, graph) => (bothNeed(graph).has(id) ? 'both' : null), priority: 1 },
+            { name: (id, graph) => (bothNeed(graph).has(id) ? 'both' : null), debugName: 'both', priority: 1 },
             // what many parts of the workbench have is one file: a hundred small ones take a browser longer
             { name: 'workbench', minShareCount: 8 },
           ],
