@@ -55,6 +55,7 @@ export function messagesOf(files, faults = []) {
 export const ofCore = (core) => [
   ...Object.values(core.kinds).map((k) => k.name),
   ...core.bloomLevels,
+  ...core.memberRoles,
   ...Object.keys(core.difficultyThirds),
   ...core.auditKinds,
   ...core.rules.flatMap((r) => [r.name, r.why]),
@@ -65,9 +66,25 @@ const CORE = path.join(root, 'packages/core/src');
 const TELLERS = ['check', 'check/rules', 'fit', 'draft/items', 'draft/doubt', 'draft/signs', 'draft/links'];
 /** Where the core puts sentences together that `retold` tells: findings, what destinations cannot hold, what a key lacks, doubts of the reader and why it read so, steps of the history. */
 export const tellers = () =>
-  [...TELLERS.flatMap((d) => fs.readdirSync(path.join(CORE, d)).map((f) => `${d}/${f}`)), 'item/kinds.ts', 'draft/read.ts', 'edit/history.ts']
+  [
+    ...TELLERS.flatMap((d) => fs.readdirSync(path.join(CORE, d)).map((f) => `${d}/${f}`)),
+    'item/kinds.ts',
+    'draft/read.ts',
+    'edit/history.ts',
+    'rehearse/rehearse.ts',
+    'take/rules.ts',
+    'mark/decisions.ts',
+  ]
     .filter((f) => f.endsWith('.ts') && !/\.test\.|\.d\.ts$/.test(f))
     .map((f) => [f, fs.readFileSync(path.join(CORE, f), 'utf8')]);
+
+const SERVER = path.join(root, 'apps/server/src');
+/** Where the server refuses. What it refuses to learners, their own page says. */
+export const refusers = () =>
+  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', SERVER], { cwd: root, encoding: 'utf8' })
+    .split('\n')
+    .filter((f) => f.endsWith('.ts') && !/\.test\.|\/(?:testing|migrations|demo)\/|deliveries\/attempts\.ts$/.test(f) && fs.existsSync(path.join(root, f)))
+    .map((f) => [f, fs.readFileSync(path.join(root, f), 'utf8')]);
 
 /** The shapes of such sentences: what is put in is {0}, {1} …, and pieces that may be put in are shapes of their own. */
 export function shapesOf(files) {
@@ -91,7 +108,9 @@ export function shapesOf(files) {
   };
   for (const [file, text] of files) {
     const visit = (n) => {
-      if (ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText())) sentence(n.initializer);
+      // a server's own are for programs
+      if (!file.startsWith('apps/server/') && ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText()))
+        sentence(n.initializer);
       // words that are put in
       if (ts.isVariableDeclaration(n) && n.initializer && /^(?:inWords|asked|message|texts|many)$/.test(n.name.getText())) sentence(n.initializer);
       if (
@@ -106,9 +125,15 @@ export function shapesOf(files) {
       // rows of tables are made by functions, their words among the arguments
       if (ts.isCallExpression(n) && /^(?:some|list|own|said|ofSection|stays|note)$/.test(n.expression.getText()))
         n.arguments.filter((a) => !isText(a) || / /.test(a.text)).forEach(sentence);
+      // what the server refuses with
+      if (ts.isNewExpression(n) && n.expression.getText() === 'Problem' && n.arguments?.[2]) sentence(n.arguments[2]);
+      if (ts.isCallExpression(n) && n.expression.getText() === 'gone')
+        for (const b of branches(n.arguments[0])) if (isText(b)) add(`This ${b.text} is not here, or you may not see it.`);
+      // how a file marks otherwise
+      if (ts.isCallExpression(n) && /^difference\.(?:push|unshift)$/.test(n.expression.getText())) sentence(n.arguments[0]);
       // where a line is said to be something, and why
       if (ts.isCallExpression(n) && n.expression.getText().endsWith('.say') && n.arguments[3]) sentence(n.arguments[3]);
-      if (ts.isFunctionDeclaration(n) && n.name?.text === 'sayOperation')
+      if (ts.isFunctionDeclaration(n) && /^(?:sayOperation|rulesProblem|decisionProblem)$/.test(n.name?.text ?? ''))
         n.body?.forEachChild(function returned(c) {
           if (ts.isReturnStatement(c) && c.expression) sentence(c.expression);
           else ts.forEachChild(c, returned);
@@ -180,7 +205,7 @@ export function literalsOf(files, known = new Set()) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const prune = process.argv.includes('--prune');
   const messages = messagesOf(sources());
-  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf(tellers())])
+  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf([...tellers(), ...refusers()])])
     if (!messages.has(text)) messages.set(text, 'the core');
   let open = 0;
   for (const language of LANGUAGES) {

@@ -1,5 +1,4 @@
 /** Limits of tries, counted in the database in one statement each, so that they hold over several processes and parallel tries. */
-import { counted } from '@zakuska/core';
 import { Injectable } from '@nestjs/common';
 import { Db } from '../platform/db.js';
 import { Problem } from '../platform/problem.js';
@@ -13,8 +12,13 @@ export interface Limit {
 
 const waiting = (seconds: number): Problem => {
   const wait = Math.max(1, Math.ceil(seconds));
-  const said = wait < 90 ? counted(wait, 'second') : `${Math.ceil(wait / 60)} minutes`;
-  return new Problem(429, 'too-many-tries', `Too many tries. Wait ${said} and try again.`, { retryAfter: wait });
+  const minutes = Math.ceil(wait / 60);
+  return new Problem(
+    429,
+    'too-many-tries',
+    wait < 90 ? `Too many tries. Wait ${Math.max(2, wait)} seconds and try again.` : `Too many tries. Wait ${minutes} minutes and try again.`,
+    { retryAfter: wait },
+  );
 };
 
 /** Lookups of one key that go on at the same time. */

@@ -10,6 +10,8 @@ export class Problem extends HttpException {
 }
 export const gone = (what: string): Problem => new Problem(404, 'not-found', `This ${what} is not here, or you may not see it.`);
 
+/** What is said where nothing better is known. */
+const SAID = { failed: 'Something went wrong on the server. Nothing was lost; try again.' };
 const TITLES: Record<number, string> = {
   400: 'The request is not right',
   401: 'Sign in first',
@@ -38,8 +40,14 @@ const megabytes = (bytes: number): string => `${(bytes / 1_048_576).toLocaleStri
 function plainProblem(error: unknown): Problem | null {
   const e = error as { type?: string; limit?: number; length?: number };
   if (e.type === 'entity.too.large') {
-    const sent = e.length ? `This has ${megabytes(e.length)}; one` : 'This is too large: one';
-    return new Problem(413, 'too-large', `${sent} request may have ${megabytes(e.limit ?? 0)}. Split it and send the parts.`);
+    const most = megabytes(e.limit ?? 0);
+    return new Problem(
+      413,
+      'too-large',
+      e.length
+        ? `This has ${megabytes(e.length)}; one request may have ${most}. Split it and send the parts.`
+        : `This is too large: one request may have ${most}. Split it and send the parts.`,
+    );
   }
   if (error instanceof ServiceRefusal) return new Problem(422, 'refused', `The service refused: ${error.message}`);
   // an address whose signs are no text, such as /%E0%A4%A
@@ -61,7 +69,7 @@ export class ProblemFilter implements ExceptionFilter {
     const body = error instanceof HttpException ? (error.getResponse() as string | Record<string, unknown>) : {};
     const fields = typeof body === 'string' ? { detail: body } : body;
     const messages = Array.isArray(fields['message']) ? (fields['message'] as string[]).join('; ') : fields['message'];
-    const detail = fields['detail'] ?? (status >= 500 ? 'Something went wrong on the server. Nothing was lost; try again.' : (messages ?? known.message));
+    const detail = fields['detail'] ?? (status >= 500 ? SAID.failed : (messages ?? known.message));
     if (res.headersSent) return;
     const { message: _m, error: _e, statusCode: _s, ...more } = fields;
     if (typeof fields['retryAfter'] === 'number') res.setHeader('retry-after', String(fields['retryAfter']));

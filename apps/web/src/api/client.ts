@@ -1,5 +1,7 @@
 /** The server, through types generated from its OpenAPI document. */
 import createClient from 'openapi-fetch';
+import { retold } from '../words/retold.js';
+import { say } from '../words/say.js';
 import type { components, paths } from './generated.js';
 
 export type Schemas = components['schemas'];
@@ -49,14 +51,14 @@ export async function call<T>(promise: Promise<{ data?: T; error?: unknown; resp
   try {
     r = await promise;
   } catch {
-    throw new ApiError(0, 'offline', 'The server cannot be reached. What you do is kept here and sent when it is back.');
+    throw new ApiError(0, 'offline', say('The server cannot be reached. What you do is kept here and sent when it is back.'));
   }
   if (r.response.ok) return r.data as T;
   const body = (r.error && typeof r.error === 'object' ? r.error : {}) as Record<string, unknown>;
   const status = r.response.status;
   if (status === 401 && body['code'] === 'signed-out') signedOut.dispatchEvent(new Event('signed-out'));
-  if (status >= 502 && !body['code']) throw new ApiError(0, 'offline', 'The server cannot be reached. What you do is kept here and sent when it is back.');
-  throw new ApiError(status, String(body['code'] ?? `http-${status}`), String(body['detail'] ?? 'Something went wrong.'), body);
+  if (status >= 502 && !body['code']) throw new ApiError(0, 'offline', say('The server cannot be reached. What you do is kept here and sent when it is back.'));
+  throw new ApiError(status, String(body['code'] ?? `http-${status}`), String(body['detail'] ?? say('Something went wrong.')), body);
 }
 
 /**
@@ -70,5 +72,5 @@ export async function callUnlessSame<T>(promise: Promise<{ data?: T; error?: unk
   return data === undefined ? null : { data, tag: (await promise).response.headers.get('etag') ?? '' };
 }
 
-/** The words of an error for a person. */
-export const wordsOf = (e: unknown): string => (e instanceof Error ? e.message : 'Something went wrong.');
+/** The words of an error for a person, in their language: the server and the core refuse in English. */
+export const wordsOf = (e: unknown): string => (e instanceof Error ? retold(e.message) : say('Something went wrong.'));

@@ -1,6 +1,7 @@
 /** What a rehearsal found: three scores, and the items that would mark otherwise than here. */
 import type { Rehearsal } from '@zakuska/core';
 import { Check, TriangleAlert } from 'lucide-react';
+import { retold } from '../words/retold.js';
 import { say } from '../words/say.js';
 
 const percent = (part: number, whole: number): string => (whole ? `${Math.round((part / whole) * 1000) / 10} %` : '–');
@@ -40,7 +41,7 @@ export function RehearsalView({ rehearsal: r, of }: { rehearsal: Rehearsal; of: 
         <ul className="mt-1 grid gap-1 text-[13.5px]">
           {odd.map((i) => (
             <li key={i.item}>
-              <b className="font-semibold">{i.name}</b> {i.reason}
+              <b className="font-semibold">{i.name}</b> {i.reason && retold(i.reason)}
             </li>
           ))}
         </ul>

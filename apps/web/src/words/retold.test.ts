@@ -1,7 +1,8 @@
 /** @jest-environment ./src/testing/environment.mjs */
 /** Sentences of the core, known by their shape: each that the core's own examples bring about is told in every language, and none is taken for another. */
 import '../testing/browser.js';
-import { findingsOf, readDraft, rules } from '@zakuska/core';
+import { coreFormats, findingsOf, giftText, readDraft, rules } from '@zakuska/core';
+import { ApiError, wordsOf } from '../api/client.js';
 import { retold } from './retold.js';
 import { LANGUAGES, type Language, speak } from './say.js';
 
@@ -31,6 +32,22 @@ const DOUBTFUL = [
 ];
 const doubted = [...new Set(DOUBTFUL.flatMap((draft) => readDraft(draft).diagnostics.flatMap((d) => [d.message, ...(d.fixes ?? []).map((fix) => fix.label)])))];
 
+/** What a rehearsal says of files that are not of the set that they are compared with. */
+async function rehearsed(): Promise<string[]> {
+  const one = (draft: string) => ({ ...readDraft(draft).set, title: 'Bread' });
+  const here = one('1. Loaf?\na) rye *\nb) oats\nc) spelt\nPoints: 2\n\n2. Salt is sweet.\nAnswer: false\n\n3. Which grain has the loaf?\nAnswer: rye');
+  const there = [
+    '1. Loaf?\na) rye\nb) oats *\nc) maize\n\n2. Salt is sweet.\nAnswer: true\n\n3. Which grain has the loaf?\nAnswer: rye\nor: oats',
+    '1. Loaf?\na) rye *\nb) oats\nc) spelt',
+    '1. A fourth question?\na) one *\nb) two\n\n2. And a fifth?\na) one *\nb) two\n\n3. And the last of all?\na) one *\nb) two\n\n4. More?\na) one *\nb) two',
+  ];
+  const remarks = there.map(async (draft) => {
+    const bytes = new TextEncoder().encode(giftText(one(draft)));
+    return (await coreFormats.rehearse(bytes, 'a.gift.txt', here)).items.flatMap((i) => i.reason ?? []);
+  });
+  return [...new Set((await Promise.all(remarks)).flat())];
+}
+
 afterEach(() => speak('en'));
 
 test('English is what came', () => {
@@ -48,6 +65,27 @@ describe.each(Object.keys(LANGUAGES).filter((l) => l !== 'en'))('%s', (language)
     expect(doubted.length).toBeGreaterThan(15);
     expect(doubted.filter((s) => retold(s) === s)).toEqual([]);
   });
+});
+
+test('what a rehearsal says of an item', async () => {
+  const remarks = await rehearsed();
+  expect(remarks.length).toBeGreaterThan(3);
+  await speak('fr');
+  expect(remarks.filter((s) => retold(s) === s)).toEqual([]);
+  await speak('de');
+  expect(retold('it is worth 1 there and 2 here')).toBe('dort ist sie 1 wert und hier 2');
+  expect(retold('“London” earns 1 of 1 there and 0 here')).toBe('“London” bringt dort 1 von 1 und hier 0');
+});
+
+test('what the server refuses with, with roles and names in their places', async () => {
+  await speak('de');
+  const told = (detail: string): string => wordsOf(new ApiError(403, 'refused', detail));
+  expect(told('This set is not here, or you may not see it.')).toBe('Nicht hier, oder für Sie nicht zu sehen: der Fragensatz.');
+  expect(told('This needs the role editor; you are reader here.')).toBe('Das braucht die Rolle Bearbeitend; Sie sind hier Lesend.');
+  expect(told('There is a folder called “owner” here already.')).toBe('Einen Ordner namens „owner“ gibt es hier schon.');
+  expect(told('Too many tries. Wait 4 minutes and try again.')).toBe('Zu viele Versuche. Warten Sie 4 Minuten, und versuchen Sie es wieder.');
+  expect(told('The service refused: quota')).toBe('Der Dienst hat abgelehnt: quota');
+  expect(wordsOf('no error')).toBe('Etwas ging schief.');
 });
 
 test('what is put in stands in its place, pieces of sentences are told too, and quotes stay', async () => {

@@ -4,7 +4,6 @@
  */
 import { fitSet } from '../fit/fit.js';
 import { everything, type Profile } from '../fit/profile.js';
-import { counted } from '../language/counted.js';
 import { isGraded, keyProblem, nameOf } from '../item/kinds.js';
 import type { Item, QuizSet } from '../item/model.js';
 import { richToPlain } from '../item/richText.js';
@@ -115,11 +114,11 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
     const key = JSON.stringify(r);
     if (!tried.has(key)) {
       tried.add(key);
-      if (points === null)
-        difference.push(
-          `${inWords(item, r)} cannot be ${answered !== 'refused' ? 'answered' : 'options' in r && r.options.length > 1 ? 'chosen together' : 'chosen'} there`,
-        );
-      else if (Math.abs(points - due) > SLACK) difference.push(`${inWords(item, r)} earns ${round(points)} of ${round(play.maximum)} there and ${due} here`);
+      const what = inWords(item, r);
+      if (points === null && answered !== 'refused') difference.push(`${what} cannot be answered there`);
+      else if (points === null)
+        difference.push('options' in r && r.options.length > 1 ? `${what} cannot be chosen together there` : `${what} cannot be chosen there`);
+      else if (Math.abs(points - due) > SLACK) difference.push(`${what} earns ${round(points)} of ${round(play.maximum)} there and ${due} here`);
     }
     return points === null ? null : round(points);
   };
@@ -134,7 +133,11 @@ function one(item: Item, play: Playable, set: QuizSet): Rehearsed {
   if (extra !== undefined && 'options' in item) difference.push(`“${richToPlain(extra).slice(0, 40)}” can be chosen there and is none of its options`);
   if (asked(play.stem) !== asked(item.stem)) difference.push(`it asks otherwise there: “${richToPlain(play.stem).replace(/\s+/g, ' ').trim().slice(0, 60)}”`);
   else if (play.pictures !== undefined && play.pictures !== picturesIn(item.stem))
-    difference.push(`it shows ${counted(play.pictures, 'picture')} there and ${picturesIn(item.stem)} here`);
+    difference.push(
+      play.pictures === 1
+        ? `it shows 1 picture there and ${picturesIn(item.stem)} here`
+        : `it shows ${play.pictures} pictures there and ${picturesIn(item.stem)} here`,
+    );
   if (play.delivered === 0) difference.unshift('it is in the file, but its test does not ask it');
   if ((play.delivered ?? 1) > 1) difference.unshift(`its test asks it ${play.delivered} times`);
   if (Math.abs(play.maximum - item.points) > SLACK) difference.unshift(`it is worth ${round(play.maximum)} there and ${item.points} here`);
