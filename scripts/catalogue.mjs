@@ -79,15 +79,21 @@ export const tellers = () =>
     .map((f) => [f, fs.readFileSync(path.join(CORE, f), 'utf8')]);
 
 const SERVER = path.join(root, 'apps/server/src');
-/** Where the server refuses. What it refuses to learners, their own page says. */
+const READERS = ['core/src', 'documents/src'].map((f) => path.join(root, 'packages', f));
+/** Where the server refuses, and readers of files do. What is refused to learners, their own page says; a blueprint of rows is for the command line. */
 export const refusers = () =>
-  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', SERVER], { cwd: root, encoding: 'utf8' })
+  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', SERVER, ...READERS], { cwd: root, encoding: 'utf8' })
     .split('\n')
-    .filter((f) => f.endsWith('.ts') && !/\.test\.|\/(?:testing|migrations|demo)\/|deliveries\/attempts\.ts$/.test(f) && fs.existsSync(path.join(root, f)))
+    .filter(
+      (f) =>
+        f.endsWith('.ts') &&
+        !/\.test\.|\/(?:testing|migrations|demo)\/|(?:deliveries\/attempts|bank\/blueprint)\.ts$/.test(f) &&
+        fs.existsSync(path.join(root, f)),
+    )
     .map((f) => [f, fs.readFileSync(path.join(root, f), 'utf8')]);
 
 /** The shapes of such sentences: what is put in is {0}, {1} …, and pieces that may be put in are shapes of their own. */
-export function shapesOf(files) {
+export function shapesOf(files, refusing = []) {
   const shapes = new Set();
   const add = (text) => letters(text) && shapes.add(text);
   const pieces = (n) => {
@@ -108,9 +114,7 @@ export function shapesOf(files) {
   };
   for (const [file, text] of files) {
     const visit = (n) => {
-      // a server's own are for programs
-      if (!file.startsWith('apps/server/') && ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText()))
-        sentence(n.initializer);
+      if (ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText())) sentence(n.initializer);
       // words that are put in
       if (ts.isVariableDeclaration(n) && n.initializer && /^(?:inWords|asked|message|texts|many)$/.test(n.name.getText())) sentence(n.initializer);
       if (
@@ -125,10 +129,6 @@ export function shapesOf(files) {
       // rows of tables are made by functions, their words among the arguments
       if (ts.isCallExpression(n) && /^(?:some|list|own|said|ofSection|stays|note)$/.test(n.expression.getText()))
         n.arguments.filter((a) => !isText(a) || / /.test(a.text)).forEach(sentence);
-      // what the server refuses with
-      if (ts.isNewExpression(n) && n.expression.getText() === 'Problem' && n.arguments?.[2]) sentence(n.arguments[2]);
-      if (ts.isCallExpression(n) && n.expression.getText() === 'gone')
-        for (const b of branches(n.arguments[0])) if (isText(b)) add(`This ${b.text} is not here, or you may not see it.`);
       // how a file marks otherwise
       if (ts.isCallExpression(n) && /^difference\.(?:push|unshift)$/.test(n.expression.getText())) sentence(n.arguments[0]);
       // where a line is said to be something, and why
@@ -139,6 +139,18 @@ export function shapesOf(files) {
           else ts.forEachChild(c, returned);
         });
       if (ts.isGetAccessor(n) && n.name.getText() === 'name') n.body?.statements.filter(ts.isReturnStatement).forEach((r) => sentence(r.expression));
+      ts.forEachChild(n, visit);
+    };
+    visit(parsed(file, text));
+  }
+  for (const [file, text] of refusing) {
+    const visit = (n) => {
+      if (ts.isNewExpression(n) && n.expression.getText() === 'Problem' && n.arguments?.[2]) sentence(n.arguments[2]);
+      if (ts.isNewExpression(n) && n.expression.getText() === 'ReadError' && n.arguments?.[0]) sentence(n.arguments[0]);
+      if (ts.isCallExpression(n) && n.expression.getText() === 'gone')
+        for (const b of branches(n.arguments[0])) if (isText(b)) add(`This ${b.text} is not here, or you may not see it.`);
+      if (ts.isVariableDeclaration(n) && n.name.getText() === 'SAID' && n.initializer && ts.isObjectLiteralExpression(n.initializer))
+        for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
       ts.forEachChild(n, visit);
     };
     visit(parsed(file, text));
@@ -205,7 +217,7 @@ export function literalsOf(files, known = new Set()) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const prune = process.argv.includes('--prune');
   const messages = messagesOf(sources());
-  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf([...tellers(), ...refusers()])])
+  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf(tellers(), refusers())])
     if (!messages.has(text)) messages.set(text, 'the core');
   let open = 0;
   for (const language of LANGUAGES) {

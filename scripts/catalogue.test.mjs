@@ -71,7 +71,7 @@ test('a literal text is found wherever it stands', () => {
 
 const faults = [];
 const messages = messagesOf(files, faults);
-for (const text of [...ofCore(core), ...shapesOf([...tellers(), ...refusers()])]) if (!messages.has(text)) messages.set(text, 'the core');
+for (const text of [...ofCore(core), ...shapesOf(tellers(), refusers())]) if (!messages.has(text)) messages.set(text, 'the core');
 test('every message is a text as it stands, so that it can be found', () => expect(faults).toEqual([]));
 
 /** What a message takes in: its values and its tags, by name; a plural counts whatever it has for each number. */

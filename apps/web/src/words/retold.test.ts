@@ -88,6 +88,14 @@ test('what the server refuses with, with roles and names in their places', async
   expect(wordsOf('no error')).toBe('Etwas ging schief.');
 });
 
+test('what readers of files refuse with', async () => {
+  const refused = async (bytes: readonly number[], name: string): Promise<string> =>
+    wordsOf(await coreFormats.read(Uint8Array.from(bytes), name).catch((e: unknown) => e));
+  await speak('es');
+  expect(await refused([0x50, 0x4b, 3, 4, 1, 2], 'a.zip')).toBe('este archivo comprimido está dañado o cortado; cópielo o expórtelo de nuevo');
+  expect(await refused([...new TextEncoder().encode('<assessmentTest/>')], 'a.xml')).toBe('no hay ninguna pregunta QTI en este XML');
+});
+
 test('what is put in stands in its place, pieces of sentences are told too, and quotes stay', async () => {
   await speak('de');
   expect(retold('Options A and C say the same, and only one of them is a key.')).toBe(
