@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import fc from 'fast-check';
 import { runs } from '../item/runs.js';
-import { crc32, deflate } from './deflate.js';
+import { Codes, crc32, deflate } from './deflate.js';
 import { numbersFrom } from '../item/shuffle.js';
 
 const comesBack = (data: Uint8Array): void => {
@@ -55,4 +55,25 @@ test('what was packed before changes nothing', () => {
   const first = deflate(data);
   deflate(bytesOf(70_000, (i) => (i * i) & 255));
   expect(deflate(data)).toEqual(first);
+});
+
+test('files that share their codes come back each, whatever came before; alike ones are hardly larger for it', () => {
+  const file = fc.oneof(
+    fc.uint8Array({ maxLength: 400 }),
+    fc.uint8Array({ minLength: 20, maxLength: 400, max: 9 }),
+    fc.lorem({ maxCount: 60 }).map((text) => new TextEncoder().encode(text)),
+  );
+  fc.assert(
+    fc.property(fc.array(file, { maxLength: 30 }), (files) => {
+      const codes = new Codes();
+      for (const data of files) expect(Buffer.compare(inflateRawSync(deflate(data, codes)), Buffer.from(data))).toBe(0);
+    }),
+    { numRuns: runs(150) },
+  );
+  const alike = Array.from({ length: 300 }, (_, i) =>
+    new TextEncoder().encode(`<item id="loaf-${i}"><prompt>Which flour has loaf ${i * 7}?</prompt></item>`.repeat(9)),
+  );
+  const codes = new Codes();
+  const shared = alike.reduce((sum, data) => sum + deflate(data, codes).length, 0);
+  expect(shared / alike.reduce((sum, data) => sum + deflate(data).length, 0)).toBeLessThan(1.05);
 });
