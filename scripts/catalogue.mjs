@@ -13,14 +13,16 @@ const WEB = path.join(root, 'apps/web/src');
 export const LANGUAGES = fs.readdirSync(path.join(WEB, 'words')).flatMap((f) => (f.endsWith('.json') ? [f.slice(0, -5)] : []));
 export const fileOf = (language) => path.join(WEB, `words/${language}.json`);
 
+/** Sources below some folders without tests, those left out aside: path from the root → text. */
+const sourcesIn = (folders, leftOut) =>
+  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', ...folders], { cwd: root, encoding: 'utf8' })
+    .split('\n')
+    .filter((f) => /\.tsx?$/.test(f) && !/\.test\.|\.d\.ts$/.test(f) && !leftOut.test(f) && fs.existsSync(path.join(root, f)))
+    .map((f) => [f, fs.readFileSync(path.join(root, f), 'utf8')]);
+
 /** The sources of the workbench: path below apps/web/src → text. What learners see has words of its own. */
 export const sources = () =>
-  new Map(
-    execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', WEB], { cwd: root, encoding: 'utf8' })
-      .split('\n')
-      .filter((f) => /\.tsx?$/.test(f) && !/\.test\.|\.d\.ts$|generated|\/(?:take|testing|words)\//.test(f) && fs.existsSync(path.join(root, f)))
-      .map((f) => [path.relative(WEB, path.join(root, f)), fs.readFileSync(path.join(root, f), 'utf8')]),
-  );
+  new Map(sourcesIn([WEB], /generated|\/(?:take|testing|words)\//).map(([f, text]) => [path.relative(WEB, path.join(root, f)), text]));
 
 const parsed = (file, text) => ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true, file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS);
 const isText = (n) => ts.isStringLiteral(n) || ts.isNoSubstitutionTemplateLiteral(n);
@@ -52,7 +54,7 @@ export function messagesOf(files, faults = []) {
 }
 
 /** The texts that tables of the core hold and the workbench shows (`known` says them). @param core its exports */
-export const ofCore = (core) => [
+const ofCore = (core) => [
   ...Object.values(core.kinds).map((k) => k.name),
   ...core.bloomLevels,
   ...core.memberRoles,
@@ -65,7 +67,7 @@ export const ofCore = (core) => [
 const CORE = path.join(root, 'packages/core/src');
 const TELLERS = ['check', 'check/rules', 'fit', 'draft/items', 'draft/doubt', 'draft/signs', 'draft/links'];
 /** Where the core puts sentences together that `retold` tells: findings, what destinations cannot hold, what a key lacks, doubts of the reader and why it read so, steps of the history. */
-export const tellers = () =>
+const tellers = () =>
   [
     ...TELLERS.flatMap((d) => fs.readdirSync(path.join(CORE, d)).map((f) => `${d}/${f}`)),
     'item/kinds.ts',
@@ -81,19 +83,10 @@ export const tellers = () =>
 const SERVER = path.join(root, 'apps/server/src');
 const READERS = ['core/src', 'documents/src'].map((f) => path.join(root, 'packages', f));
 /** Where the server refuses, and readers of files do. What is refused to learners, their own page says; a blueprint of rows is for the command line. */
-export const refusers = () =>
-  execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', SERVER, ...READERS], { cwd: root, encoding: 'utf8' })
-    .split('\n')
-    .filter(
-      (f) =>
-        f.endsWith('.ts') &&
-        !/\.test\.|\/(?:testing|migrations|demo)\/|(?:deliveries\/attempts|bank\/blueprint)\.ts$/.test(f) &&
-        fs.existsSync(path.join(root, f)),
-    )
-    .map((f) => [f, fs.readFileSync(path.join(root, f), 'utf8')]);
+const refusers = () => sourcesIn([SERVER, ...READERS], /\/(?:testing|migrations|demo)\/|(?:deliveries\/attempts|bank\/blueprint)\.ts$/);
 
 /** The shapes of such sentences: what is put in is {0}, {1} …, and pieces that may be put in are shapes of their own. */
-export function shapesOf(files, refusing = []) {
+function shapesOf(files, refusing) {
   const shapes = new Set();
   const add = (text) => letters(text) && shapes.add(text);
   const pieces = (n) => {
@@ -112,18 +105,17 @@ export function shapesOf(files, refusing = []) {
       }
     }
   };
+  /** The texts of a table that a constant of such a name holds. */
+  const table = (n, named) => {
+    if (ts.isVariableDeclaration(n) && named.test(n.name.getText()) && n.initializer && ts.isObjectLiteralExpression(n.initializer))
+      for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
+  };
   for (const [file, text] of files) {
     const visit = (n) => {
       if (ts.isPropertyAssignment(n) && /^(?:message|brief|label|why|reason)$/.test(n.name.getText())) sentence(n.initializer);
       // words that are put in
       if (ts.isVariableDeclaration(n) && n.initializer && /^(?:inWords|asked|message|texts|many)$/.test(n.name.getText())) sentence(n.initializer);
-      if (
-        ts.isVariableDeclaration(n) &&
-        n.initializer &&
-        /^(?:ADVICE|SAID|LOOK_NAMES|TRUTHS|FIELDS)$/.test(n.name.getText()) &&
-        ts.isObjectLiteralExpression(n.initializer)
-      )
-        for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
+      table(n, /^(?:ADVICE|SAID|LOOK_NAMES|TRUTHS|FIELDS)$/);
       if (ts.isCallExpression(n) && n.expression.getText().endsWith('.doubt') && n.arguments[2]) sentence(n.arguments[2]);
       if (ts.isCallExpression(n) && /^keysAs$/.test(n.expression.getText()) && n.arguments[2]) sentence(n.arguments[2]);
       // rows of tables are made by functions, their words among the arguments
@@ -149,14 +141,16 @@ export function shapesOf(files, refusing = []) {
       if (ts.isNewExpression(n) && n.expression.getText() === 'ReadError' && n.arguments?.[0]) sentence(n.arguments[0]);
       if (ts.isCallExpression(n) && n.expression.getText() === 'gone')
         for (const b of branches(n.arguments[0])) if (isText(b)) add(`This ${b.text} is not here, or you may not see it.`);
-      if (ts.isVariableDeclaration(n) && n.name.getText() === 'SAID' && n.initializer && ts.isObjectLiteralExpression(n.initializer))
-        for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
+      table(n, /^SAID$/);
       ts.forEachChild(n, visit);
     };
     visit(parsed(file, text));
   }
   return shapes;
 }
+
+/** All that the core, the readers and the server say to people of the workbench. @param core its exports */
+export const toldBy = (core) => [...ofCore(core), ...shapesOf(tellers(), refusers())];
 
 /** Attributes that people see or hear. */
 const SHOWN = /^(?:title|aria-label|placeholder|alt|label|hint|description|what|legend|aria-valuetext|aria-description|empty)$/;
@@ -217,8 +211,7 @@ export function literalsOf(files, known = new Set()) {
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const prune = process.argv.includes('--prune');
   const messages = messagesOf(sources());
-  for (const text of [...ofCore(await import('../packages/core/dist/index.js')), ...shapesOf(tellers(), refusers())])
-    if (!messages.has(text)) messages.set(text, 'the core');
+  for (const text of toldBy(await import('../packages/core/dist/index.js'))) if (!messages.has(text)) messages.set(text, 'the core');
   let open = 0;
   for (const language of LANGUAGES) {
     const words = JSON.parse(fs.readFileSync(fileOf(language), 'utf8'));

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { IntlMessageFormat } from 'intl-messageformat';
 import * as core from '../packages/core/src/index.ts';
-import { fileOf, LANGUAGES, literalsOf, messagesOf, ofCore, refusers, shapesOf, sources, tellers } from './catalogue.mjs';
+import { fileOf, LANGUAGES, literalsOf, messagesOf, sources, toldBy } from './catalogue.mjs';
 
 const files = sources();
 /** Texts that stand for themselves: names of things, samples of drafts, keys of what is kept. */
@@ -71,7 +71,7 @@ test('a literal text is found wherever it stands', () => {
 
 const faults = [];
 const messages = messagesOf(files, faults);
-for (const text of [...ofCore(core), ...shapesOf(tellers(), refusers())]) if (!messages.has(text)) messages.set(text, 'the core');
+for (const text of toldBy(core)) if (!messages.has(text)) messages.set(text, 'the core');
 test('every message is a text as it stands, so that it can be found', () => expect(faults).toEqual([]));
 
 /** What a message takes in: its values and its tags, by name; a plural counts whatever it has for each number. */

@@ -22,6 +22,8 @@ export class ApiError extends Error {
   }
 }
 
+const offline = (): ApiError => new ApiError(0, 'offline', say('The server cannot be reached. What you do is kept here and sent when it is back.'));
+
 let csrf = '';
 export const setCsrf = (token: string): void => {
   csrf = token;
@@ -51,13 +53,13 @@ export async function call<T>(promise: Promise<{ data?: T; error?: unknown; resp
   try {
     r = await promise;
   } catch {
-    throw new ApiError(0, 'offline', say('The server cannot be reached. What you do is kept here and sent when it is back.'));
+    throw offline();
   }
   if (r.response.ok) return r.data as T;
   const body = (r.error && typeof r.error === 'object' ? r.error : {}) as Record<string, unknown>;
   const status = r.response.status;
   if (status === 401 && body['code'] === 'signed-out') signedOut.dispatchEvent(new Event('signed-out'));
-  if (status >= 502 && !body['code']) throw new ApiError(0, 'offline', say('The server cannot be reached. What you do is kept here and sent when it is back.'));
+  if (status >= 502 && !body['code']) throw offline();
   throw new ApiError(status, String(body['code'] ?? `http-${status}`), String(body['detail'] ?? say('Something went wrong.')), body);
 }
 

@@ -205,6 +205,15 @@ const RUN_EXTRA = [2, 3, 7];
 
 const both = new Uint8Array(286 + 30);
 const out = new BitWriter();
+/** How many bits symbols take that occur so often, with codes of these lengths; without end where one of them has no code. */
+function bitsOf(counts: Uint32Array, lengths: Uint8Array): number {
+  let sum = 0;
+  for (let s = 0; s < counts.length; s++) {
+    const n = counts[s] as number;
+    if (n) sum += n * ((lengths[s] as number) || Number.POSITIVE_INFINITY);
+  }
+  return sum;
+}
 /** How many times as many bits a symbol may take with codes that were made for another block. */
 const NEARLY = 1.03;
 
@@ -234,18 +243,9 @@ export class Codes {
     this.bitsEach = this.bits() / count;
   }
 
-  /** How many bits the symbols noted take; without end where one of them has no code. */
+  /** How many bits the symbols noted take. */
   private bits(): number {
-    let sum = 0;
-    for (let s = 0; s < 286; s++) {
-      const n = literals[s] as number;
-      if (n) sum += n * ((this.literalBits[s] as number) || Number.POSITIVE_INFINITY);
-    }
-    for (let s = 0; s < 30; s++) {
-      const n = distances[s] as number;
-      if (n) sum += n * ((this.distanceBits[s] as number) || Number.POSITIVE_INFINITY);
-    }
-    return sum;
+    return bitsOf(literals, this.literalBits) + bitsOf(distances, this.distanceBits);
   }
 
   private make(): void {
