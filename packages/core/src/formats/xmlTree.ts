@@ -2,23 +2,14 @@
  * Reads XML as it is found in the field into a small tree: any encoding, undeclared entities, errors that a strict parser would
  * stop at. Never a DTD, never an external entity, bounded depth.
  */
-import { remembered } from '../language/remembered.js';
-import { decodeHTML } from 'entities';
 import { SaxesParser } from 'saxes';
 import { ReadError } from '../item/readError.js';
 import { escapeXml } from '../item/richText.js';
 import { decodeText } from './encoding.js';
+import { plainXml } from './plainXml.js';
+import { elementOf, ENTITIES, MAX_DEPTH, withoutPrefix, type XmlNode } from './xmlNode.js';
 
-/** An element that was read, with the line that it starts on. */
-export interface XmlNode {
-  /** Without prefix. */
-  name: string;
-  /** Without prefixes, but `xml:lang` is `lang`. */
-  attributes: Record<string, string>;
-  children: (XmlNode | string)[];
-  /** 1-based, where the element begins. */
-  line: number;
-}
+export type { XmlNode };
 
 /** A document that was read, with what was not well-formed in it. */
 export interface XmlFile {
@@ -27,39 +18,7 @@ export interface XmlFile {
   problems: { line: number; message: string }[];
 }
 
-const MAX_DEPTH = 200;
 const MAX_PROBLEMS = 20;
-
-/** What entities stand for: XML's own, and HTML's, which exporters use without declaring them. */
-const ENTITIES = new Proxy<Record<string, string>>(
-  { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" },
-  {
-    get(own, name) {
-      if (typeof name !== 'string') return undefined;
-      if (Object.hasOwn(own, name)) return own[name];
-      const text = `&${name};`;
-      const decoded = /^[A-Za-z][A-Za-z0-9]{1,30}$/.test(name) ? decodeHTML(text) : text;
-      return decoded === text ? undefined : decoded;
-    },
-  },
-);
-
-const withoutPrefix = (name: string): string => name.slice(name.indexOf(':') + 1);
-/** "max-choices" as "maxChoices"; a file has the same few names again and again. */
-const camel = remembered((kebab) => kebab.replace(/-([a-z0-9])/g, (_, c: string) => c.toUpperCase()));
-
-/** The names of QTI 3.0 are those of 2.1 in kebab case with `qti-` before them: both are read as 2.1's. */
-function named(tag: string, attributes: Record<string, string>, line: number): XmlNode {
-  const local = withoutPrefix(tag);
-  const three = local.startsWith('qti-');
-  const own: Record<string, string> = {};
-  for (const key in attributes) {
-    if (key.startsWith('xmlns')) continue;
-    const name = withoutPrefix(key);
-    own[three && name.includes('-') && !/^(data|aria)-/.test(name) ? camel(name) : name] = attributes[key] ?? '';
-  }
-  return { name: three ? camel(local.slice(4)) : local, attributes: own, children: [], line };
-}
 
 /** Whether bytes begin like XML, in whatever encoding. */
 export const looksLikeXml = (bytes: Uint8Array): boolean =>
@@ -112,8 +71,12 @@ export function walkXml(text: string, events: XmlEvents): XmlFile['problems'] {
     'opentag',
     told((tag) => {
       if (++depth > MAX_DEPTH) throw new ReadError(`line ${parser.line}: elements are nested more than ${MAX_DEPTH} deep`);
-      const { name, attributes } = named(tag.name, tag.attributes as Record<string, string>, parser.line);
-      events.open(name, attributes, parser.line);
+      const { node, attribute } = elementOf(tag.name, parser.line);
+      for (const key in tag.attributes) {
+        const name = attribute(key);
+        if (name) node.attributes[name] = tag.attributes[key] as string;
+      }
+      events.open(node.name, node.attributes, parser.line);
     }),
   );
   parser.on(
@@ -141,6 +104,12 @@ export function walkXml(text: string, events: XmlEvents): XmlFile['problems'] {
  * @throws ReadError where it holds no element, defines entities, or nests deeper than 200 levels
  */
 export function readXml(text: string): XmlFile {
+  const plain = plainXml(text);
+  return plain ? { root: plain, problems: [] } : readAnyXml(text);
+}
+
+/** Reads XML with the full parser, that goes on behind what is wrong. @throws as `readXml` */
+export function readAnyXml(text: string): XmlFile {
   let root: XmlNode | null = null;
   const open: XmlNode[] = [];
   const problems = walkXml(text, {
