@@ -66,6 +66,8 @@ export class ItemBuilder {
   seconds: number | undefined;
   /** Feedback behind arrows went to the answers. */
   answerFeedback = false;
+  /** How difficult it is, as a note in brackets says: tags. */
+  level: string[] = [];
   /** The kind that a note in brackets names. */
   noted: Kind | undefined;
   readonly keys: Key[];

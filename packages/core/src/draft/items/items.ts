@@ -16,7 +16,7 @@ import { settingsOf } from './settings.js';
 import { Stretch } from '../surface/stretch.js';
 import { truth } from '../../language/truths.js';
 import { kindNamed } from '../signatures/headings.js';
-import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, KIND_NAME_ORDER, POINTS } from '../../language/words.js';
+import { ANSWER, ESSAY_WORDS, INFORMATION, KIND_NAME, LEVEL, KIND_NAME_ORDER, POINTS } from '../../language/words.js';
 import { written } from './written.js';
 import { matchesOf } from '../../language/matches.js';
 
@@ -193,22 +193,33 @@ function takeKey(m: ItemBuilder, from: number, words: string, end: number): void
   m.stem = m.stem.slice(0, end).trimmed();
 }
 
-/** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds and points, nothing that speaks to learners. */
+/** "(Multiple choice, 2 points)" in front of or behind a stem: only names of kinds, points and levels, nothing that speaks to learners. */
 function kindNote(m: ItemBuilder, stem: Stretch): Stretch {
   const lead = /^[([]([^)\]]{1,60})[)\]]\s*[:.–—-]?\s*/.exec(stem.text);
   const tail = /\s*[([]([^)\]]{1,60})[)\]]\s*[:.]?\s*$/.exec(stem.text);
-  const note = [lead, tail].find((n) => n && n[0].length < stem.text.length && n[1] && noteSays(m, n[1]));
+  const note = [lead, tail].find((n) => n && n[0].length < stem.text.length && n[1] && noteSays(m, n[1], n === lead));
   if (!note) return stem;
   return note.index === 0 ? stem.slice(note[0].length) : stem.slice(0, note.index);
 }
-function noteSays(m: ItemBuilder, note: string): boolean {
+function noteSays(m: ItemBuilder, note: string, ahead: boolean): boolean {
   const points = /^(\d+(?:[.,]\d+)?)\s*(.+)$/;
   const parts = note.split(/\s*[,;|·–—]\s*/);
   const kinds = parts.map((p) => KIND_NAME.exec(p.trim()));
+  const levels = parts.map((p) => LEVEL.test(p.trim()));
   const amounts = parts.map((p) => (pointsNote(`(${p.trim()})`) ? points.exec(p.trim()) : null));
-  if (!parts.every((_, i) => kinds[i] ?? amounts[i]) || !kinds.some(Boolean)) return false;
+  // behind a question "(hard)" alone could be its answer
+  const named = kinds.some(Boolean) || (levels.some(Boolean) && (ahead || amounts.some(Boolean)));
+  if (!named || !parts.every((_, i) => kinds[i] ?? amounts[i] ?? levels[i])) return false;
   const place = kinds.find(Boolean)?.slice(1).findIndex(Boolean) ?? -1;
   m.noted = KIND_NAME_ORDER[place];
+  m.level = parts
+    .filter((_, i) => levels[i])
+    .map((p) =>
+      p
+        .replace(/^[^\p{L}]+/u, '')
+        .trim()
+        .toLowerCase(),
+    );
   const amount = amounts.find(Boolean)?.[1];
   if (amount) m.points = Number(amount.replace(',', '.'));
   return true;
@@ -340,6 +351,7 @@ function withFields(m: ItemBuilder, item: Item): Item {
     ...(points !== undefined && item.kind !== 'information' && { points }),
     ...(Object.keys(feedback).length && { feedback }),
     ...more,
+    ...(m.level.length > 0 && { tags: [...new Set([...((more['tags'] as string[] | undefined) ?? []), ...m.level])] }),
     ...(m.seconds && { timeLimit: m.seconds }),
     ...(m.bonus && { bonus: true }),
   };

@@ -3,6 +3,7 @@
  * what stands behind them is a label or a text of the options above (a key), a number that rises (a question), what asks (a question),
  * or words that come behind every key (a reason). Found by counting and resolving, never by a list of words.
  */
+import { behindHead } from '../signatures/questionHead.js';
 import { plainOption } from '../signatures/answers.js';
 import { LETTERS, plainSigns } from '../../language/labels.js';
 import { keyTail } from '../signatures/keyWords.js';
@@ -23,6 +24,10 @@ const LOOK_BACK = 14;
 /** A note for the files is short; a reason has some words. */
 const REASON_WORDS = 3;
 const SHORT = 90;
+
+/** Words to whoever shows the questions, below their slides. From memory. */
+const NOTES =
+  /^(?:speaker|presenter|teacher|trainer|facilitator|host)(?:'?s)? notes?$/u;
 
 interface Use extends Opening {
   place: number;
@@ -137,6 +142,8 @@ export function openingsIn(units: readonly Opened[]): Openings {
     if (rises && (counts || all.every((u) => headsSomething(u, units)))) for (const u of all) heads.add(u.place);
   }
   pairsOf(uses, units, keys, labels);
+  // keys are marks at the options
+  const marked = announced === 0 && !keys.size && units.filter((u) => u.facts.front.star || u.facts.front.marked || keyTail(u.facts.text) > 0).length >= 2;
   // what comes behind keys again and again is a reason, or a note for the files
   const isKey = (place: number): boolean => {
     const f = units[place]?.facts;
@@ -147,7 +154,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
   for (const [word, all] of uses) {
     if (
       keys.has(word) ||
-      all.some((u) => labels.has(u.place)) ||
+      all.some((u) => labels.has(u.place) || behindHead(units[u.place]?.facts.text ?? '') > 0) ||
       (word.length < 2 && /\p{L}/u.test(word)) ||
       !all.every((u) => u.signed && !units[u.place]?.facts.part)
     )
@@ -158,7 +165,10 @@ export function openingsIn(units: readonly Opened[]): Openings {
     const different = new Set(all.map((u) => u.value)).size;
     const explains = all.length >= 2 && different > all.length * 0.6 && (words >= REASON_WORDS || long > 24);
     const symbol = !/\p{L}/u.test(word);
-    if (explains && share(all, (u) => isKey(u.place - 1) || (symbol && closesQuestion(u.place, units))) >= 0.75) reasons.add(word);
+    const forPresenter = NOTES.test(word);
+    const below = share(all, (u) => isKey(u.place - 1) || ((symbol || forPresenter || marked) && closesQuestion(u.place, units)));
+    if (forPresenter && all.length >= 2 && below >= 0.75) notes.add(word);
+    else if (explains && below >= 0.75) reasons.add(word);
     else if ((all.length >= 4 || (all.length === 3 && all.every((u) => isKey(u.place - 1)))) && all.every((u) => u.value.length < SHORT)) notes.add(word);
   }
   return { keys, reasons, notes, heads, labels };
@@ -246,7 +256,7 @@ function optionsSoon(units: readonly Opened[], place: number): boolean {
     if (!f) return false;
     // boxes alone are a list of things to do; one that is ticked makes them options
     if (f.front.box) {
-      if (f.front.marked || keyTail(f.text) > 0) return true;
+      if (f.front.marked || f.front.star || keyTail(f.text) > 0) return true;
     } else if (i > place + 2) return false;
     else if (f.labels.some((l) => l.ord === 1 && l.cls !== 'word' && l.form !== 'loose') || f.inline.some((r) => r.segments.length > 1)) return true;
   }

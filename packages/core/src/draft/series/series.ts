@@ -1,4 +1,5 @@
 /** What the whole draft does again and again: labels that rise, words that announce, runs of entries that fit the questions. Evidence for the search, never a decision. */
+import { behindHead } from '../signatures/questionHead.js';
 import { plainForms } from '../../language/labels.js';
 import { judged, judgedBehind, keyLine } from '../signatures/keyWords.js';
 import type { Line } from '../surface/lines.js';
@@ -448,7 +449,15 @@ export class Series {
 function aheadOf(units: readonly Unit[]): Set<string> {
   const nameOf = (u: Unit | undefined): string => (!u ? '' : u.facts.keyAt !== null ? 'key' : (u.facts.field?.name ?? ''));
   const asks = (u: Unit | undefined): boolean =>
-    u !== undefined && (u.facts.asks || u.facts.labels.some((l) => l.form !== 'loose' && (l.cls === 'num' || l.cls === 'word' || l.cls === 'turn')));
+    u !== undefined &&
+    (u.facts.asks ||
+      behindHead(u.facts.text) > 0 ||
+      u.facts.labels.some((l) => l.form !== 'loose' && (l.cls === 'num' || l.cls === 'word' || l.cls === 'turn')));
+  // "Screen 3.1" between the blank line and the fields
+  const headed = (i: number): boolean => {
+    const over = units[i - 1];
+    return over !== undefined && (over.gap > 0 || i === 1) && over.facts.words <= 4 && !asks(over) && !nameOf(over);
+  };
   const seen = new Map<string, { all: number; above: number; first: number }>();
   const firstQuestion = units.findIndex(asks);
   for (let i = 0; i < units.length; i++) {
@@ -456,7 +465,7 @@ function aheadOf(units: readonly Unit[]): Set<string> {
     let end = i;
     while (end + 1 < units.length && nameOf(units[end + 1]) && units[end + 1]?.gap === 0) end++;
     const next = units[end + 1];
-    const above = ((units[i]?.gap ?? 0) > 0 || i === 0) && next?.gap === 0 && asks(next) && !asks(units[i]);
+    const above = ((units[i]?.gap ?? 0) > 0 || i === 0 || headed(i)) && next?.gap === 0 && asks(next) && !asks(units[i]);
     for (let k = i; k <= end; k++) {
       const name = nameOf(units[k]);
       const n = seen.get(name) ?? { all: 0, above: 0, first: k };

@@ -272,6 +272,9 @@ export function wordings(value: string): string[] {
     v = v.slice(0, also.index);
   }
   if (parseNumber(v) !== null) return [v, ...more];
+  // "4 (four)", "four (4)": once in figures, once in words
+  const twice = /^(\d{1,4})\s*\((\p{L}[\p{L} -]{1,24})\)$|^(\p{L}[\p{L} -]{1,24}?)\s*\((\d{1,4})\)$/u.exec(v)?.slice(1).filter(Boolean);
+  if (twice) return [...twice, ...more];
   const parts = v.split(/\s+\/\s+|\s*\|\s*|\s*;\s*|\s+or\s+|(?<=\p{L}{2})\/(?=\p{L}{2})|\s+(?:ou|oder|oppure|lub|или|або|veya)\s+/u);
   return [
     ...new Set(

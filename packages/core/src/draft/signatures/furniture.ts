@@ -36,6 +36,7 @@ const FRAMED = /^\s*(?:[·•*~=–—-]\s?){5,}\s*[^·•*~=?]{1,50}?\s*(?:\s?[
 /** What the stars of a form mean. From memory. */
 const STARRED =
   /^\s*\*\s*(?:(?:indicates |=\s*)?(?:a )?required(?: (?:question|field)s?)?|(?:campo |pregunta )?obligatori[oa]s?|(?:question |champ )?obligatoire|(?:campo )?obbligatori[oa]|pflichtfeld(?:er)?|erforderlich|(?:campo )?obrigat[óo]ri[oa]|verplicht(?:e vraag)?|(?:pole )?wymagane|обязательн\p{L}+(?: вопрос)?)\.?\s*$/iu;
+const FRACTION = /^\d+\s*\/\s*\d+$/;
 /** What a line is where it only furnishes the page; '' where it may hold words of a question. */
 export function furnitureOf(t: string): Furniture {
   if (t.length > 200) return '';
@@ -47,20 +48,21 @@ export function furnitureOf(t: string): Furniture {
   if (/^\s*(?:;;|%%)\s/.test(t)) return 'foot';
   if (SIGNATURES.test(t)) return 'write-on';
   if (/\d/.test(t) || t.trim().length < 40) if (PAGE.test(t.trim()) || FAR_NUMBER.test(t)) return 'page';
-  // "1/3   2/3   3/4" are fractions to choose from
+  const labelled = /^\s*[([]?\w{1,3}[)\].:]\s/.test(t);
+  // "1/3   2/3   3/4" are fractions to choose from, "5) 0.75 as a fraction   3/4" has one as its answer
   if (
     /\S\s{3,}\S/.test(t) &&
     t
       .trim()
       .split(/\s{3,}|\t/)
-      .filter((cell) => PAGE.test(cell)).length === 1
+      .filter((cell) => PAGE.test(cell) && !(labelled && FRACTION.test(cell))).length === 1
   )
     return 'page';
   if (t.length < 40 && ANSWER_FIELD.test(t)) return 'write-on';
   if (t.length < 30 && BUTTON.test(t)) return 'button';
   if (t.length < 40 && STARRED.test(t)) return 'foot';
   if (t.length < 60 && TRUTHS.test(t)) return 'truths';
-  if (/^\s*[([]?\w{1,3}[)\].:]\s/.test(t)) return '';
+  if (labelled) return '';
   if (PAGE_TAIL.test(t) || (t.length < 110 && FOOT.test(t) && t.trim().split(/\s+/).length < 16)) return 'foot';
   if (/[_.…:]/.test(t) || /\s{3}|\t/.test(t)) if (NAME_TAIL.test(t) || NAME_LINE.test(t)) return 'name';
   return CONTINUED.test(t) ? 'again' : '';

@@ -6,7 +6,7 @@ import { truthLegend } from '../../language/truths.js';
 import { W } from '../model/weights.js';
 import { keyHeading } from './keyList.js';
 import { cardOf } from '../signatures/card.js';
-import { behindHead } from './question.js';
+import { behindHead } from '../signatures/questionHead.js';
 import type { Recogniser, Sign, View } from './sign.js';
 
 /** A line that goes on from the question above. */
@@ -98,7 +98,7 @@ export const part: Recogniser = {
   ],
   find(v) {
     const { facts, line } = v;
-    if (facts.furniture && facts.furniture !== 'again') return [];
+    if (facts.furniture && facts.furniture !== 'again' && !truthsHead(v)) return [];
     const t = facts.trimmed;
     if (facts.length > 200) return [];
     let w = W.part;
@@ -152,6 +152,19 @@ export const part: Recogniser = {
     return out;
   },
 };
+
+/** "TRUE/FALSE" between a question that is complete and a numbered one, with room around it: the heading of a part. */
+const truthsHead = (v: View): boolean =>
+  v.facts.furniture === 'truths' &&
+  v.facts.length > 4 &&
+  v.gap > 0 &&
+  v.after !== undefined &&
+  v.after.gap > 0 &&
+  v.after.facts.labels.some((l) => (l.cls === 'num' || l.cls === 'word') && l.form !== 'loose') &&
+  (v.before === undefined ||
+    v.before.facts.keyAt !== null ||
+    v.before.facts.field !== null ||
+    v.before.facts.labels.some((l) => l.cls === 'low' || l.cls === 'up'));
 
 const PART_HEAD = pattern(`^[\\s\\p{So}*]*(?:${PART})(?![\\p{L}])\\s*(?:[A-Z]|\\d{1,2}|[IVX]{1,5})?\\s*[:.)–—-]+\\s*(?=\\S)`);
 /** The column behind "Part III." in front of a task; 0 where there is none. */
@@ -244,6 +257,7 @@ export const aside: Recogniser = {
       case 'button':
         return say(W.page, 'The words of a button.', 'page');
       case 'truths':
+        if (truthsHead(v)) break;
         return [{ role: 'write-on', weight: W.writeOn, why: 'True or false to choose from.', at: facts.start }];
       case 'write-on':
         return [{ role: 'write-on', weight: W.writeOn, why: 'A line to write on.', at: facts.start }];
@@ -263,6 +277,8 @@ export const aside: Recogniser = {
         'Talk around the questions.',
         'chat',
       );
+    // "Merhaba Elif Hocam," in front of it all
+    if (v.place === 0 && facts.words <= 5 && /\p{L},$/u.test(facts.trimmed)) return say(W.chat, 'Talk around the questions.', 'chat');
     if (STAMP.test(facts.trimmed)) return say(W.page, 'A time of a transcript.', 'page');
     if (/^\d{1,4}$/.test(facts.trimmed) && v.after && STAMP.test(v.after.facts.trimmed)) return say(W.page, 'A number of a transcript.', 'page');
     if (

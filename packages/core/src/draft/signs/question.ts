@@ -5,6 +5,7 @@ import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
 import { answerBehind } from '../signatures/behind.js';
+import { behindHead } from '../signatures/questionHead.js';
 import { W } from '../model/weights.js';
 import { shows } from '../signatures/shows.js';
 import { cardOf } from '../signatures/card.js';
@@ -18,14 +19,6 @@ const ASKING = pattern(
 );
 /** Nothing but points behind the label. */
 const POINTS_ONLY = pattern(`^[\\s(\\[–—-]*\\d+(?:[.,]\\d+)?\\s*(?:${POINTS})[\\s)\\]:.]*$`);
-
-/** "Question:" or "Stem:" without a number. */
-const HEAD = new RegExp(
-  `^\\s*(?:[-•*]\\s+)?(?:${QUESTION}|stem|prompt|statement|question (?:text|stem)|enunciado|aussage|énoncé|text|front)\\s*(?:[:.–—]\\s+|=\\s*)(?=\\S)`,
-  'iu',
-);
-/** The column behind a word for the question itself; 0 where there is none. */
-export const behindHead = (text: string): number => HEAD.exec(text.slice(0, 80))?.[0].length ?? 0;
 
 /** "Item 02     Objective 1.2     Level 2": only notes for the files of the school behind the label. */
 const metaOnly = (rest: string): boolean =>
