@@ -304,7 +304,7 @@ function composed(shown: Shown, draft: string, starts: readonly number[], around
   const ids = new Set(all.map((i) => i.id));
   const elsewhere = result.diagnostics
     .filter((d) => d.from < from || d.from > to || OF_THE_WHOLE.has(d.code))
-    .map((d) => movedDoubt(d, from, to, change, lineAt(shown.starts, change.to), moved));
+    .map((d) => movedDoubt(d, from, to, change, lineAt(shown.starts, change.to), moved, starts));
   return {
     ...result,
     set: { ...result.set, items: all },
@@ -322,7 +322,7 @@ function composed(shown: Shown, draft: string, starts: readonly number[], around
 const movedItem = (item: Item, by: number): Item => (by && item.source ? { ...item, source: { from: item.source.from + by, to: item.source.to + by } } : item);
 
 /** A doubt elsewhere, in its new place; a fix of it that edits what was read anew waits for the whole reading. */
-function movedDoubt(d: Diagnostic, from: number, to: number, change: Change, line: number, moved: number): Diagnostic {
+function movedDoubt(d: Diagnostic, from: number, to: number, change: Change, line: number, moved: number, starts: readonly number[]): Diagnostic {
   const behind = (place: number): number =>
     place >= change.to ? place - change.to + change.from + change.length : Math.min(place, change.from + change.length);
   const { fixes, ...rest } = d;
@@ -333,5 +333,7 @@ function movedDoubt(d: Diagnostic, from: number, to: number, change: Change, lin
       edits: f.edits.map((e) => ({ ...e, from: behind(e.from), to: behind(e.to) })),
       ...(f.roles && { roles: f.roles.map((r) => ({ ...r, line: r.line > line ? r.line + moved : r.line })) }),
     }));
-  return { ...rest, from: behind(d.from), to: behind(d.to), line: d.from >= change.to ? d.line + moved : d.line, ...(left?.length && { fixes: left }) };
+  const at = behind(d.from);
+  // its beginning may have been cut away
+  return { ...rest, from: at, to: behind(d.to), line: lineAt(starts, at) + 1, ...(left?.length && { fixes: left }) };
 }

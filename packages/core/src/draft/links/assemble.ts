@@ -20,7 +20,7 @@ import {
   type Piece,
   type Role,
 } from '../model/outline.js';
-import { pointsEach, pointsTotal } from '../../language/points.js';
+import { pointsEach, pointsNote, pointsTotal } from '../../language/points.js';
 import { Mode, State } from '../search/state.js';
 import type { Reading } from '../search/search.js';
 import type { Series } from '../series/series.js';
@@ -396,7 +396,13 @@ export class Assembly implements Outline {
   /** A part whose passage is the stem of a question with sub-questions. */
   private sharing(b: Block): DraftPart {
     const lead = b.part.lead ?? b.part;
-    const part: DraftPart = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: b.stem, lead };
+    // "(0–2)" behind the number: points of all the parts together
+    const words = b.stem.filter((p) => {
+      const text = this.lines[p.line]?.text.slice(p.from, p.to).trim() ?? '';
+      const note = pointsNote(text);
+      return !note || note.from > 0 || note.to < text.length;
+    });
+    const part: DraftPart = { ...emptyPart(b.line), label: lead.label, ranges: lead.ranges, passage: words, lead };
     if (lead.kind) part.kind = lead.kind;
     const truths = b.stem.reduce((found: readonly [string, string] | null, p) => found ?? memoised(this.lines[p.line] as Line, truthLetters), null);
     if (truths) Object.assign(part, { truths, kind: 'true-false' });
@@ -408,7 +414,7 @@ export class Assembly implements Outline {
   private sub(u: Unit, sign: Sign, before: State): void {
     const b = this.block;
     const { line } = u;
-    const letter = sign.label?.text.toLowerCase() ?? '';
+    const letter = `${sign.label?.cls === 'num' ? '.' : ''}${sign.label?.text.toLowerCase() ?? ''}`;
     // talk stands between: a part of nothing is a question of its own
     if (!b) return this.question(u, sign, before);
     const base = b.sub ? (b.label ?? '').slice(0, -b.sub.length) : (b.label ?? '');

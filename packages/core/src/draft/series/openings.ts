@@ -26,8 +26,7 @@ const REASON_WORDS = 3;
 const SHORT = 90;
 
 /** Words to whoever shows the questions, below their slides. From memory. */
-const NOTES =
-  /^(?:speaker|presenter|teacher|trainer|facilitator|host)(?:'?s)? notes?$/u;
+const NOTES = /^(?:speaker|presenter|teacher|trainer|facilitator|host)(?:'?s)? notes?$/u;
 
 interface Use extends Opening {
   place: number;

@@ -104,7 +104,7 @@ export class Series {
   /** The letter of answers that take turns with the questions, as "R" in "P1. …", "R1. …"; empty where there is none. */
   readonly answerLetter: string;
   /** One line announces a key, and no other does. */
-  readonly soleKey: boolean;
+  private readonly announced: number;
   /** How many lines have a truth value in brackets in front of a statement. */
   readonly truthFronts: number;
   /** Answers stand behind a dash on the numbered lines: "1. Capital of France – Paris". */
@@ -231,7 +231,7 @@ export class Series {
     this.groups = groupsOf(units);
     const full = units.filter((u) => !u.facts.furniture);
     this.answerLetter = answerLetterOf(units);
-    this.soleKey = units.filter((u) => u.facts.keyAt !== null).length === 1;
+    this.announced = units.filter((u) => u.facts.keyAt !== null).length;
     this.truthFronts = units.filter((u) => shows(u.line, 'truthFirst')).length;
     const tails = new Map<string, number>();
     for (const u of units) {
@@ -315,18 +315,7 @@ export class Series {
       [...this.repeated],
       [...o.keys, '', ...o.reasons, '', ...o.notes, '', ...this.taughtKeys],
       [this.replies, this.edgePoints, this.braces, this.answersBelow, this.answersInPairs, this.quotedAnswers, this.quotedOptions, ...this.choices],
-      [
-        this.talk,
-        this.allLower,
-        this.quoteMarks,
-        this.tailX,
-        this.judges,
-        this.answersBehind,
-        this.dashAnswers.size > 0,
-        this.pointLines,
-        this.briefCards,
-        this.numbered,
-      ],
+      [this.talk, this.allLower, this.quoteMarks, this.tailX, this.judges, this.answersBehind, this.pointLines, this.briefCards, this.numbered, this.keyedEach],
       [this.truthFronts, this.cards, this.arrows, this.answerLetter],
       this.truthColumns && Object.values(this.truthColumns),
       this.legend,
@@ -351,10 +340,15 @@ export class Series {
       this.headsList(place) === o.headsList(there) &&
       this.heads.has(place) === o.heads.has(there) &&
       this.counters.has(place) === o.counters.has(there) &&
+      this.answersItself(place) === o.answersItself(there) &&
       this.spoken.has(place) === o.spoken.has(there) &&
       this.apart.get(place)?.ord === o.apart.get(there)?.ord &&
       this.apart.get(place)?.cls === o.apart.get(there)?.cls
     );
+  }
+  private answersItself(place: number): boolean {
+    const line = this.units[place]?.line;
+    return line !== undefined && this.dashAnswers.has(line);
   }
   /** What the series say of a place, with the gaps around it. */
   placeOf(place: number): string {
@@ -364,7 +358,7 @@ export class Series {
       return a ? `${a.cls}${a.ord}` : '';
     };
     const gap = (i: number): number => Math.min(2, units[i]?.gap ?? -1);
-    return `${Math.min(place, NEAR_START)} ${gap(place - 1)}${gap(place)}${gap(place + 1)}${gap(place + 2)}${units[place]?.folded ? 'f' : ''} ${this.groups.asks[place] ?? 0} ${this.groups.options[place] ?? 0} ${this.inList(place)} ${this.headsList(place)} ${apart(place - 1)},${apart(place)} ${this.heads.has(place) ? 'h' : ''}${this.counters.has(place) ? 'c' : ''}${this.spoken.has(place) ? 's' : ''}`;
+    return `${Math.min(place, NEAR_START)} ${gap(place - 1)}${gap(place)}${gap(place + 1)}${gap(place + 2)}${units[place]?.folded ? 'f' : ''} ${this.groups.asks[place] ?? 0} ${this.groups.options[place] ?? 0} ${this.inList(place)} ${this.headsList(place)} ${apart(place - 1)},${apart(place)} ${this.heads.has(place) ? 'h' : ''}${this.counters.has(place) ? 'c' : ''}${this.answersItself(place) ? 'a' : ''}${this.spoken.has(place) ? 's' : ''}`;
   }
   /** What the counting of labels says for a series as numbers of questions. */
   asQuestion(sig: string): number {
@@ -392,9 +386,19 @@ export class Series {
   private get many(): number {
     return this.habits?.questions ?? this.numbers.size;
   }
+  /** One line alone announces a key. */
+  get soleKey(): boolean {
+    return this.announced === 1;
+  }
+  /** Most questions have a line of their own that announces their key. */
+  private get keyedEach(): boolean {
+    return this.announced > 2 && this.announced * 2 > this.many;
+  }
   /** What it says that so many keys stand in a row. */
   asMany(keys: number): number {
     const n = this.many;
+    // then words in a row are the answer of one of them
+    if (this.keyedEach) return 0;
     return n > 0 && keys === n ? 2.5 : n > 0 && Math.abs(keys - n) <= 1 ? 0.5 : 0;
   }
   /** How well entries on one line name the questions of the draft. */
@@ -495,14 +499,14 @@ const quotedBelow = (units: readonly Unit[], i: number): boolean => units[i + 1]
 /** Whether a bullet, box or label stands in front. */
 const pointed = (u: Unit | undefined): boolean =>
   u !== undefined && (u.facts.front.bullet !== '' || u.facts.front.box !== '' || u.facts.labels.some((l) => l.form !== 'loose'));
-/** Lines of runs of three and more whose numbered lines nearly all hold a question and its answer behind a dash, with nothing else that says a key. */
+/** Lines of runs of three and more whose numbered lines nearly all hold a question and its answer behind a dash (or of two behind wide space), with nothing else that says a key. */
 function dashedRuns(units: readonly Unit[]): ReadonlySet<Line> {
   const found = new Set<Line>();
   let run: Unit[] = [];
   const close = (): void => {
     const behind = run.flatMap((u) => u.facts.dashAnswer ?? []);
-    if (run.length >= 3 && behind.length >= run.length * 0.8 && behind.filter((d) => !d.brief).length >= run.length * 0.6)
-      for (const u of run) found.add(u.line);
+    const dashed = run.length >= 3 && behind.length >= run.length * 0.8 && behind.filter((d) => !d.brief).length >= run.length * 0.6;
+    if (dashed || (run.length >= 2 && behind.length === run.length && behind.every((d) => d.wide))) for (const u of run) found.add(u.line);
     run = [];
   };
   for (const u of units) {

@@ -7,6 +7,8 @@ export interface Behind {
   answer: [number, number];
   /** What asks is one word: it does so only among others. */
   brief?: boolean;
+  /** It stands behind a question mark and wide space. */
+  wide?: boolean;
 }
 
 const OPTION_TALK = /^(?:circle|tick|choose|select|explain|give|write|why|name|show|use|see|justify|answer)(?![\p{L}])/iu;
@@ -21,6 +23,8 @@ export function answerBehind(text: string): Behind | null {
 }
 /** "Sert à couper : COUTEAU" */
 const LOUD = /^(.*\p{Ll}.*?\S)\s*[:=]\s+(\p{Lu}[\p{Lu} '’-]{1,30})\s*$/u;
+/** Answers there are no places to write on, no points, no "T   F" to choose from. */
+const WIDE_BEHIND = /^[?？]\s{3,}(?!\S{1,2}\s*[/|]?\s{1,8}\S{1,2}$)(?=[\p{L}\d])[^_…☐□○[\]]*$/u;
 /** "1. Capital of France – Paris": where the question ends, and the columns of the answer; `from` is the column behind the number. */
 export function dashAnswer(text: string, from: number | undefined): Behind | null {
   if (from === undefined || text.length > 160) return null;
@@ -31,6 +35,8 @@ export function dashAnswer(text: string, from: number | undefined): Behind | nul
     return { end: from + (loud[1]?.length ?? 0), answer: [end - answer.length, end] };
   }
   const card = cardOf(text.slice(from));
-  if (!card || !/^\s[–—-]\s/.test(text.slice(from + card.end))) return null;
-  return { end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]], ...(card.brief && { brief: true }) };
+  if (!card) return null;
+  const wide = WIDE_BEHIND.test(text.slice(from + card.end - 1));
+  if (!wide && !/^\s+[–—-]\s/.test(text.slice(from + card.end))) return null;
+  return { ...(wide && { wide }), end: from + card.end, answer: [from + card.answer[0], from + card.answer[1]], ...(card.brief && { brief: true }) };
 }

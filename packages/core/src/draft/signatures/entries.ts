@@ -26,11 +26,11 @@ export interface ListEntry {
 const WORD =
   '(?:第|[Aa]ns(?:wer)?|[Rr]esp(?:uesta)?|[Rr]ép(?:onse)?|[Rr]isposta|[Rr]esposta|[Aa]ntw(?:oor[dt])?|[Ll]ösung|[Oo]dp(?:owied[zź])?|[Оо]твет|[Вв]ідповідь|[Cc]evap|[Qq](?:uestions?|u|ues)?|[Nn]o|[Nn]r|[Ii]tem|[Pp]regunta|[Ff]rage|[Aa]ufgabe|[Pp]ergunta|[Qq]uest[aã]o|[Dd]omanda|[Vv]raag|[Pp]ytanie|[Zz]adanie|[Вв]опрос|[Зз]адание|[Пп]итання|[Ss]oru|[Ff]r|[Aa]ufg|[Zz]ad|[Ee]x|[Dd]u|[Nn](?=\\.))\\.?\\s*(?:n[º°]\\s?|#|№)?|#|№';
 const FIND = new RegExp(
-  `(?:^|(?<=[\\s,;|–—.)•·\\]])|(?<=^\\s{0,8}[([]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-Е])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\ufe0f?\\u20e3\\s*|[問题題]\\s*[:：.．]?\\s*|\\s*(?:\\.\\)|°\\)?(?!\\s?[CF](?!\\p{L}))|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНПΑ-ΗΣΛ](?![\\p{L}])|[a-hfvtrа-еα-η](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
+  `(?:^|(?<=[\\s,;|–—.)•·\\]])|(?<=^\\s{0,8}[([]))(?:${WORD})?\\s*(?:(\\d{1,3})\\(([a-h]|[ivx]{1,4})\\)(?!\\s*(?:\\d{1,3}\\s?\\(|$))|[([](\\d{1,3})([a-h])?[)\\]]|(\\d{1,2})\\.(\\d{1,2}(?:\\.\\d{1,2})?)(?=[.):]?\\s)|(\\d{1,3}|(?<=^\\s*)\\d{4,5}(?=\\s*[.):]))([a-h](?=\\s*[.):=]\\s*\\S|\\s+(?!\\d{1,3}\\s?[.):a-zA-ZА-Яа-я\\s]|[-–—;,/|•·])\\S))?|([IVX]{1,6}(?![\\p{L}]))|([Bb]onus|BONUS|[Tt]ie-?break(?:er)?)|(?<part>[A-HА-ЕС])[-.]?(?<within>\\d{1,2})(?=[\\s.):=–-]))(\\ufe0f?\\u20e3\\s*|[問题題]\\s*[:：.．]?\\s*|\\s*(?:\\.\\)|°\\)?(?!\\s?[CF](?!\\p{L}))|[.)])(?!\\d)(?:\\s*[-–:=]>?(?!\\d))?\\s*|\\s*[:：=→»]+\\s*|\\s?\\/\\s+(?=\\S)|\\s*\\|\\s*(?=\\S)|(?!\\s+[-–−]\\d)\\s*[-–—]{1,2}>?\\s*|(?<=[\\])])\\s*|(?=[A-HVTFRPWSNJDYА-ЕНПΑ-ΗΣΛ](?![\\p{L}])|[a-hfvtrа-еα-η](?![\\p{L}]))|\\s*[…_]+\\s*|\\s+(?=\\S))`,
   'gu',
 );
 /** What the first entry of a line starts with. */
-const STARTS = new RegExp(`^[\\s|(*•–—✓✅-]*(?:${WORD})?\\s*[([]?(?:\\d|[IVX]|[Bb]onus|BONUS|[Tt]ie|[A-HА-Е][-.]?\\d)`, 'u');
+const STARTS = new RegExp(`^[\\s|(*•–—✓✅-]*(?:${WORD})?\\s*[([]?(?:\\d|[IVX]|[Bb]onus|BONUS|[Tt]ie|[A-HА-ЕС][-.]?\\d)`, 'u');
 const LONGEST = 3000;
 
 const ONE = /^(?:[([]?[ivx]{1,4}[)\]]|[([]?[A-Ha-hА-Еа-еא-ו][)\].]?|[TFVRWPDYJNtfvrНВП]|\d{1,4}(?:[.,]\d+)?)[.!]?$/u;
@@ -77,6 +77,8 @@ function rangesIn(text: string): ListEntry[] {
   return out.length > 1 && !text.slice(at).trim() ? out : [];
 }
 
+/** Which part a letter names, from 1: Russian papers have the parts А, В and С. */
+export const partPlace = (letter: string): number => (letter === 'С' ? partPlace('Г') : letterPlace(letter) + 1);
 /** "2.1" counts as 201, "1.1.3" as 10103. */
 export const withinValue = (first: string, rest: string): number => rest.split('.').reduce((n, x) => n * 100 + Number(x), Number(first));
 
@@ -118,7 +120,7 @@ export function entriesIn(text: string): ListEntry[] {
     const number = m[10]
       ? -1
       : part
-        ? withinValue(String(letterPlace(part) + 1), within ?? '')
+        ? withinValue(String(partPlace(part)), within ?? '')
         : dec
           ? withinValue(m[5] ?? '', m[6] ?? '')
           : roman || Number(m[1] ?? m[3] ?? m[7]);

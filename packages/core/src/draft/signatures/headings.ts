@@ -51,7 +51,10 @@ export function kindsOfRanges(text: string): { from: number; to: number; kind: K
 
 /** The kind that a field or a cell names: "ordering", "Multiple choice", "verdadero/falso". */
 export function kindNamed(name: string): Kind | undefined {
-  const wanted = name.trim().toLowerCase().replace(/\s*\/\s*/g, '/');
+  const wanted = name
+    .trim()
+    .toLowerCase()
+    .replace(/\s*\/\s*/g, '/');
   const named = (Object.keys(kinds) as Kind[]).find((k) => k === wanted.replace(/\s+/g, '-') || kinds[k].name.toLowerCase() === wanted);
   const code = KIND_CODES[name.trim().toUpperCase()];
   return named ?? code ?? KIND_NAME_ORDER[KIND_NAME.exec(wanted)?.slice(1).findIndex(Boolean) ?? -1];

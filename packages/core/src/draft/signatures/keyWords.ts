@@ -58,7 +58,7 @@ export function judgedBehind(text: string): { to: number; reason: [from: number,
 const KEY_LINE = pattern(
   `^[\\s\\p{So}\\p{Sk}✔✓→➡👉*•-]*[(\\[]?\\s*(?:the\\s+)?(${ANSWER})(?:\\s+(?:is|are|es|ist|est|è|é|to (?:question|q) ?\\d+))?\\s*(?:[:=]|[-–—]{1,2}>?(?=\\s|[^\\s-]{1,3}$)|→)\\s*`,
 );
-const KEY_ABBREVIATED = /^[\s*•-]*(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп)\.\s+(?=\S)/iu;
+const KEY_ABBREVIATED = /^[\s*•-]*(?:(?:ans|resp|r[ée]p|risp|antw|lös|odp|отв|відп)\.\s+|[RA](?:\.-|\/)\s+)(?=\S)/iu;
 const KEY_WORD_LETTER = pattern(`^\\s*(?:${ANSWER})\\s+(?=\\(?[A-Ha-hА-Д]\\)?(?:\\s*[,&]\\s*[A-Ha-h])*\\s*$)`);
 /** The column behind "Answer:", or null where a line does not start so. What follows may be empty and stand on the next line. */
 export function keyLine(text: string): number | null {

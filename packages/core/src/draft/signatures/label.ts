@@ -1,7 +1,7 @@
 /** Labels: whatever could number a question or name an option at the start of some words, in any script and with any sign behind. */
 import { letterPlace, letterPlaces, romanValue } from '../../language/labels.js';
 import { QUESTION } from '../../language/words.js';
-import { withinValue } from './entries.js';
+import { partPlace, withinValue } from './entries.js';
 
 /** What labels count with: digits, large and small letters, Roman numbers, letters of other scripts, words, turns of talk … */
 export type LabelClass = 'num' | 'up' | 'low' | 'rom' | 'roml' | 'other' | 'word' | 'turn' | 'bonus' | 'dec';
@@ -124,7 +124,7 @@ export function labelsAt(line: string, from: number): Label[] {
     put(
       'dec',
       'A',
-      withinValue(String(letterOrd(lettered[1] ?? '')), lettered[2] ?? lettered[3] ?? ''),
+      withinValue(String(partPlace(lettered[1] ?? '')), lettered[2] ?? lettered[3] ?? ''),
       lettered[0].length,
       lettered[0].replace(/[([\s)\]:]+|\.\s*$/g, ''),
     );
@@ -141,7 +141,8 @@ export function labelsAt(line: string, from: number): Label[] {
 type Put = (cls: LabelClass, form: string, ord: number, at: number, said: string, sub?: string) => void;
 
 const OPENERS: Record<string, string> = { '(': ')', '[': ']', '（': '）', '【': '】', '{': '}', '<': '>', '«': '»', '〔': '〕' };
-const LETTER_NUMBER = /^[([]?([A-HА-Е])(?:[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)|[-.](\d{1,2})\s+(?=\S))/;
+// the parts of Russian papers are А, В and С
+const LETTER_NUMBER = /^[([]?([A-HА-ЕС])(?:[-.]?(\d{1,2})\s?[)\].:]+\s*(?=\S)|[-.](\d{1,2})\s+(?=\S))/;
 const LATIN_LETTER = /[A-Za-z]/;
 /** The first letter of Persian and Urdu labels is written out. */
 const NAMED_LETTER = /^الف(?!\p{L})/u;

@@ -2,6 +2,7 @@
 import { judged } from '../signatures/keyWords.js';
 import { memoised } from '../surface/lines.js';
 import { plainOption } from '../signatures/answers.js';
+import { truthNote } from '../../language/truths.js';
 import { W } from '../model/weights.js';
 import type { Segment } from '../signatures/inline.js';
 import type { Label } from '../signatures/label.js';
@@ -55,6 +56,7 @@ function labelled(v: View): Sign[] {
     if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
     if (line.heading) w += W.oHeading;
     if (facts.truthBehind && [v.before, v.after].every((n) => !n?.facts.labels.some((l) => l.cls === label.cls) || n.facts.truthBehind)) w -= W.truthBehind;
+    if (label.cls === 'num' && truthNote(line.text)) w -= W.truthBehind;
     out.push({
       role: 'option',
       weight: w,

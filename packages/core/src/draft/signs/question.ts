@@ -1,6 +1,7 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { columnOf } from '../series/series.js';
 import { memoised } from '../surface/lines.js';
+import { EMPHASIS, STRONG, UNDERLINE } from '../surface/stretch.js';
 import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
 import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
@@ -113,6 +114,15 @@ function labelled(v: View): Sign[] {
         why: 'A number, and the truth value in front of the statement.',
       });
     }
+    const letter = truthApart(v, label.at);
+    if (letter && !facts.prefix.key)
+      out.push({
+        ...base,
+        weight: w + W.truthBehind,
+        at: letter.at,
+        keyInFront: [letter.from, letter.to],
+        why: 'A number, and the truth value in front of the statement.',
+      });
     const ticked = tickedBehind(v);
     if (ticked)
       out.push({
@@ -256,6 +266,16 @@ function tickedBehind(v: View): { at: number; value: boolean | null } | null {
 
 /** "(T) Ligaments join bones.", "F – The skull is one bone." */
 const TRUTH_FRONT = new RegExp(`^\\s*${TRUTH_SIGN}(?=\\p{Lu}\\p{L}*\\s)`, 'iu');
+/** "_F_ You may run in the kitchen.": a letter for true or false that alone is underlined or bold, and a statement behind it. */
+function truthApart(v: View, from: number): { from: number; to: number; at: number } | null {
+  const rest = /^\s*([TFVRWPN])\s+(?=\p{Lu}\p{L}*\s)/u.exec(v.line.text.slice(from));
+  if (!rest || v.facts.words < 4) return null;
+  const at = from + rest[0].length;
+  const letter = from + rest[0].indexOf(rest[1] ?? '');
+  const lookAt = (column: number): number => v.line.own.runs.findLast((r) => r.at <= column)?.look ?? 0;
+  return lookAt(letter) & (EMPHASIS | STRONG | UNDERLINE) && !lookAt(at) ? { from: letter, to: letter + 1, at } : null;
+}
+
 const capitals = (t: string): boolean => t.length > 5 && t.length < 90 && t === t.toUpperCase() && t !== t.toLowerCase() && !/[?？_]/.test(t);
 
 /** A form shows so in front of a question whether it was answered rightly. */
@@ -362,14 +382,16 @@ export const sub: Recogniser = {
   find(v) {
     const out: Sign[] = [];
     for (const label of v.facts.labels) {
-      if ((label.cls !== 'low' && label.cls !== 'roml' && label.cls !== 'up') || label.form === 'loose' || label.form === 'wide') continue;
       const t = v.line.text;
+      // "1. Arteries carry blood to the heart.   T / F" below "Task 2"
+      const toCircle = label.cls === 'num' && truthNote(t) !== null;
+      if ((label.cls !== 'low' && label.cls !== 'roml' && label.cls !== 'up' && !toCircle) || label.form === 'loose' || label.form === 'wide') continue;
       let w =
         W.sub +
         (v.facts.asks ? W.subAsks : 0) +
         (/[([]\s*\d{1,2}\s*(?:p|pts?|points?|marks?|P|Punkte?)?\.?\s*[)\]]\s*$|_{2,}\s*\/\s*\d+\s*$/i.test(t) ? W.subPoints : 0);
       if (v.after && v.after.facts.keyAt !== null) w += W.subKeyed;
-      if (v.facts.truthBehind) w += W.truthBehind;
+      if (v.facts.truthBehind || toCircle) w += W.truthBehind;
       if (label.cls === 'roml') w -= 0.5;
       if (label.cls === 'up') w -= 1;
       const beside = [v.gap < 2 ? v.before : undefined, v.after && v.after.gap < 2 ? v.after : undefined].filter((n) =>
