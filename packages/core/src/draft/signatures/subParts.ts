@@ -2,7 +2,7 @@ import { matchesOf } from '../../language/matches.js';
 
 /** "(a) 3   (b) 180   (c) 378 m": the keys of the parts of one question. */
 export function subParts(text: string): { sub: string; from: number; to: number }[] {
-  if (TRUTHS_BY_NUMBER.test(text))
+  if (TRUTHS_BY_NUMBER.test(text.trim()))
     return matchesOf(TRUTH_BY_NUMBER, text).map((m) => ({ sub: `.${m[1]}`, from: m.index + m[0].length - 1, to: m.index + m[0].length }));
   if (!FIRST_PART.test(text)) return [];
   const out: { sub: string; from: number; to: number }[] = [];
@@ -18,7 +18,7 @@ export function subParts(text: string): { sub: string; from: number; to: number 
 }
 // "1F, 2P", "1 – T; 2 – F": statements to be judged, by their numbers
 const TRUTH_BY_NUMBER = /(\d)\s?[.):–-]?\s?[TFVRWPNDYПНВ](?!\p{L})/gu;
-const TRUTHS_BY_NUMBER = /^\s*1\s?[.):–-]?\s?[TFVRWPNDYПНВ](?:[\s,;]+\d\s?[.):–-]?\s?[TFVRWPNDYПНВ])+\s*\.?\s*$/u;
+const TRUTHS_BY_NUMBER = /^1\s?[.):–-]?\s?[TFVRWPNDYПНВ](?:[,;\s]\s?\d\s?[.):–-]?\s?[TFVRWPNDYПНВ]){1,12}\.?$/u;
 const FIRST_PART = /^\(?[ai][).]/;
 const LETTER_PART = /(?:^|(?<=[\s,;]))\(?([a-h])[).]\s*(?=\S)/g;
 const ROMAN_PART = /(?:^|(?<=[\s,;]))\(?(i{1,3}|iv|v|vi)[).]\s*(?=\S)/g;

@@ -4,7 +4,7 @@ import { memoised } from '../surface/lines.js';
 import { EMPHASIS, STRONG, UNDERLINE } from '../surface/stretch.js';
 import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
-import { asksForMore, INTERROGATIVE, OFFER, POINTS, QUESTION } from '../../language/words.js';
+import { asksForMore, INTERROGATIVE, OFFER, POINTS } from '../../language/words.js';
 import { answerBehind } from '../signatures/behind.js';
 import { behindHead } from '../signatures/questionHead.js';
 import { W } from '../model/weights.js';
