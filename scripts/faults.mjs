@@ -1,20 +1,30 @@
-// Kills the server, the worker, the stand-ins and PostgreSQL in the middle of work, a hundred times, and counts what was acknowledged
-// and then lost, doubled or left undone. On a database server of its own.
-//   npm run faults [-- KILLS]     figures are in docs/reliability.md
+// Kills the server, the worker, the stand-ins and PostgreSQL in the middle of work, cuts, halts and slows the line to the database, fills its disk,
+// a hundred times, and counts what was acknowledged and then lost, doubled or left undone. On a database server of its own.
+//   npm run faults [-- FAULTS] [--clock]     with --clock the clocks of server and worker jump by up to an hour; figures are in docs/reliability.md
+import { execFileSync, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import { createRequire } from 'node:module';
 import path from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { faultyLine } from './faultyLine.mjs';
 import { root } from './install.mjs';
 
 process.env.ZAKUSKA_PG_DIR = fs.mkdtempSync('/var/tmp/zakuska-faults-');
+/** Whether the data lies on a disk of its own, which can be filled: root may make one in memory. */
+const ownDisk = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=1500m', 'tmpfs', process.env.ZAKUSKA_PG_DIR]).status === 0;
 process.env.ZAKUSKA_SECRET = 'the secret of the trial of faults';
-const { kill: killPostgres, running, up, remove } = await import('./pg.mjs');
+const { down, kill: killPostgres, running, up, remove } = await import('./pg.mjs');
 const { answers, finish, freePort, keep, server, start } = await import('./services.mjs');
 const pg = createRequire(path.join(root, 'apps/standins/package.json'))('pg');
 
-const kills = Number(process.argv[2] ?? 100);
+const numbers = process.argv.slice(2).filter((a) => /^\d+$/.test(a));
+const count = Number(numbers[0] ?? 100);
+const clock = process.argv.includes('--clock');
 const databaseUrl = up();
+const line = await faultyLine(Number(new URL(databaseUrl).port));
+const throughLine = new URL(databaseUrl);
+throughLine.port = String(line.port);
 const [port, lmsPort, formsPort, gamesPort, assistantPort, mailPort, smtpPort] = [
   await freePort(3900),
   await freePort(3950),
@@ -35,6 +45,12 @@ const env = {
   LOG_LEVEL: 'error',
   NODE_ENV: 'production',
 };
+/** Server and worker reach the database by the line that fails. */
+const own = {
+  ...env,
+  DATABASE_URL: throughLine.href,
+  ...(clock && { NODE_OPTIONS: `--import ${pathToFileURL(path.join(root, 'scripts/jumpingClock.mjs')).href}` }),
+};
 await finish(start('apps/server/dist/demo/main.js', [], env, 'ignore'));
 fs.mkdirSync(path.join(root, '.bench'), { recursive: true });
 const log = fs.openSync(path.join(root, '.bench/faults.log'), 'w');
@@ -43,13 +59,13 @@ const said = (text) => fs.writeSync(log, `${new Date().toISOString()} ${text}\n`
 const processes = {
   server: keep(
     'the server',
-    (spare) => server(spare, ['--role', 'web'], env, quiet),
+    (spare) => server(spare, ['--role', 'web'], own, quiet),
     () => undefined,
     { spare: true },
   ),
   worker: keep(
     'the worker',
-    () => start('apps/server/dist/main.js', ['--role', 'worker'], env, quiet),
+    () => start('apps/server/dist/main.js', ['--role', 'worker'], own, quiet),
     () => undefined,
   ),
   'stand-ins': keep(
@@ -74,7 +90,13 @@ const processes = {
 };
 // as npm start looks after it
 const watch = setInterval(() => {
-  if (!running()) up();
+  if (running()) return;
+  try {
+    up();
+  } catch (e) {
+    // its disk may be full still
+    said(e.message);
+  }
 }, 500);
 /** Until an address answers, whichever process stands behind it. */
 const there = (address) => answers(address, { exitCode: null }, 60);
@@ -161,7 +183,7 @@ const connections = {};
   }
 }
 
-const acknowledged = { edits: [], handIns: [], pushes: [] };
+const acknowledged = { edits: [], handIns: [], pushes: [], mails: [] };
 let stop = false;
 const sets = [];
 async function editor() {
@@ -178,6 +200,23 @@ async function editor() {
     }
     acknowledged.edits.push({ set, item: one.id });
     await sleep(30);
+  }
+}
+/** What comes from a file: many items in one operation, all or none. */
+async function importer() {
+  const set = await newSet('Imported');
+  sets.push(set);
+  let base = 0;
+  while (!stop) {
+    const items = Array.from({ length: 60 }, item);
+    const operation = insert(items);
+    for (;;) {
+      const r = await ask(owner, 'POST', `/sets/${set}/operations`, { base, operations: [operation], merge: true });
+      base = r.json.version;
+      if (r.status === 200) break;
+    }
+    acknowledged.edits.push(...items.map((i) => ({ set, item: i.id })));
+    await sleep(1500);
   }
 }
 async function learner() {
@@ -201,6 +240,15 @@ async function learner() {
     await sleep(25);
   }
 }
+/** Invites people; each gets a mail. */
+async function inviter() {
+  while (!stop) {
+    const email = `guest-${randomUUID().slice(0, 12)}@saltmarsh.example`;
+    const r = await ask(owner, 'POST', `/workspaces/${owner.workspace}/invitations`, { emails: [email], role: 'reader' });
+    if (r.status < 300) acknowledged.mails.push(email);
+    await sleep(400);
+  }
+}
 async function pusher(service) {
   while (!stop) {
     const id = randomUUID();
@@ -209,30 +257,46 @@ async function pusher(service) {
     await sleep(900);
   }
 }
-const work = [editor(), editor(), editor(), learner(), learner(), learner(), learner(), pusher('lms'), pusher('forms'), pusher('games')];
+const work = [editor(), editor(), editor(), importer(), inviter(), learner(), learner(), learner(), learner(), pusher('lms'), pusher('forms'), pusher('games')];
 
-const back = { server: [], PostgreSQL: [] };
-const whats = ['server', 'worker', 'PostgreSQL', 'server', 'stand-ins', 'PostgreSQL', 'worker'];
-for (let n = 0; n < kills; n++) {
+/** Leaves no room on the disk of the database for a while. */
+async function fillDisk(ms) {
+  const filler = path.join(process.env.ZAKUSKA_PG_DIR, 'filler');
+  const { bavail, bsize } = fs.statfsSync(process.env.ZAKUSKA_PG_DIR);
+  execFileSync('fallocate', ['-l', String(bavail * bsize), filler]);
+  await sleep(ms);
+  fs.rmSync(filler);
+}
+const FAULTS = {
+  'the server killed': () => processes.server.child.kill('SIGKILL'),
+  'the worker killed': () => processes.worker.child.kill('SIGKILL'),
+  'PostgreSQL killed': killPostgres,
+  'the stand-ins killed': () => processes['stand-ins'].child.kill('SIGKILL'),
+  'the line cut': () => line.cut(Math.random() * 1500),
+  'the line halted for 3 s': () => line.halt(3000),
+  'the line slow (each piece 150 ms late) for 4 s': () => line.slow(150, 4000),
+  ...(ownDisk && { 'the disk full for 2 s': () => fillDisk(2000) }),
+};
+const names = Object.keys(FAULTS);
+const back = Object.fromEntries(names.map((name) => [name, []]));
+for (let n = 0; n < count; n++) {
   await sleep(800 + Math.random() * 1200);
-  const what = whats[n % whats.length];
+  const what = names[n % names.length];
+  said(what);
   const from = performance.now();
-  if (what === 'PostgreSQL') killPostgres();
-  else processes[what].child.kill('SIGKILL');
-  if (back[what]) {
+  await FAULTS[what]();
+  await sleep(50);
+  while (
+    !(await fetch(`${url}/api/v1/health/ready`).then(
+      (r) => r.ok,
+      () => false,
+    ))
+  )
     await sleep(50);
-    while (
-      !(await fetch(`${url}/api/v1/health/ready`).then(
-        (r) => r.ok,
-        () => false,
-      ))
-    )
-      await sleep(50);
-    back[what].push(Math.round(performance.now() - from));
-  }
+  back[what].push(Math.round(performance.now() - from));
   if ((n + 1) % 10 === 0)
     console.log(
-      `${n + 1} kills; acknowledged ${acknowledged.edits.length} edits, ${acknowledged.handIns.length} hand-ins, ${acknowledged.pushes.length} pushes`,
+      `${n + 1} faults; acknowledged ${acknowledged.edits.length} edits, ${acknowledged.handIns.length} hand-ins, ${acknowledged.pushes.length} pushes`,
     );
 }
 stop = true;
@@ -262,7 +326,17 @@ do {
     for (const { id } of await q("select id from push where id = any($1) and state = 'failed'", [acknowledged.pushes]))
       await ask(owner, 'POST', `/pushes/${id}/again`);
   if (open) await sleep(500);
-} while (open && performance.now() - from < 120_000);
+} while (open && performance.now() - from < 180_000);
+// a mail is done when the mail server has taken it
+let unsent;
+do {
+  [{ unsent }] = await q(
+    'select count(*)::int as unsent from unnest($1::text[]) a where not exists (select 1 from mail m where m.address = a and m.sent_at is not null)',
+    [acknowledged.mails],
+  );
+  if (unsent) await sleep(500);
+} while (unsent && performance.now() - from < 180_000);
+const [{ twice }] = await q('select (count(*) - count(distinct address))::int as twice from mail where address = any($1)', [acknowledged.mails]);
 const finished = Math.round((performance.now() - from) / 1000);
 const [{ n: quizzes }] = await q('select count(*)::int as n from standin_lms.collection', []);
 const forms = await q('select f.id, (select count(*)::int from standin_forms.entry e where e.form = f.id) as n from standin_forms.form f', []);
@@ -272,15 +346,21 @@ const tooMany = quizzes + forms.length + games.length - acknowledged.pushes.leng
 const holders = [...forms, ...games];
 const uneven = holders.filter((f) => f.n !== 8).length;
 const max = (list) => (list.length ? Math.max(...list) : 0);
-console.log(`\n${kills} kills of server, worker, stand-ins and PostgreSQL`);
+console.log(`\n${count} faults${clock ? ', with clocks of server and worker that jump' : ''}`);
 console.log(`edits:    ${acknowledged.edits.length} acknowledged, ${lost} lost, ${doubled} doubled or out of step`);
 console.log(`hand-ins: ${acknowledged.handIns.length} acknowledged, ${lostHandIns} lost or with other points`);
 console.log(
   `pushes:   ${acknowledged.pushes.length} acknowledged, ${open} not done ${finished} s after the last kill, ${tooMany} quizzes, forms or games too many at the services, ${uneven} of ${holders.length} forms and games with items lost or doubled`,
 );
-console.log(`ready again after a kill of the server: at most ${max(back.server)} ms; of PostgreSQL: at most ${max(back.PostgreSQL)} ms`);
+console.log(`mails:    ${acknowledged.mails.length} acknowledged, ${unsent} not sent, ${twice} written twice`);
+for (const name of names) console.log(`  ${name}, ${back[name].length} times: ready again after at most ${max(back[name])} ms`);
 console.log(`what clients met meanwhile: ${JSON.stringify(errors)}`);
 clearInterval(watch);
 await Promise.all(Object.values(processes).map((p) => p.stop()));
-remove();
-process.exit(lost || doubled || lostHandIns || open || tooMany || uneven ? 1 : 0);
+line.close();
+if (ownDisk) {
+  down();
+  spawnSync('umount', ['-l', process.env.ZAKUSKA_PG_DIR]);
+  fs.rmdirSync(process.env.ZAKUSKA_PG_DIR);
+} else remove();
+process.exit(lost || doubled || lostHandIns || open || unsent || twice || tooMany || uneven ? 1 : 0);

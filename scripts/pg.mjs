@@ -172,7 +172,6 @@ export function up(db = DB) {
   });
 }
 
-/** Drops a database and makes it anew, empty. */
 /**
  * An empty database in place of one of this name, or a copy of another that nobody is connected to.
  * @returns its address
@@ -199,6 +198,9 @@ export const remove = () =>
     fs.rmSync(base, { recursive: true, force: true });
   });
 
+/** Stops the server; its data stays. */
+export const down = () => withLock(stop);
+
 const stop = () => livePid() && run('pg_ctl', ['-D', data, '-m', 'fast', '-w', '-t', '30', 'stop']);
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
@@ -207,7 +209,7 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
     up: () => console.log(up()),
     url: () => (s ? console.log(urlOf(s)) : process.exit(1)),
     status: () => console.log(s && livePid() && ready(s) ? `up, process ${livePid()}, port ${s.port}, data in ${data}` : 'down'),
-    down: () => withLock(stop),
+    down,
     destroy: remove,
   };
   const command = commands[process.argv[2] ?? 'up'];

@@ -2,6 +2,7 @@ import { chmodSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { jest } from '@jest/globals';
+import { type ArgumentsHost, Logger } from '@nestjs/common';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { Migrator } from '@mikro-orm/migrations';
 import { entities } from '../app.js';
@@ -10,6 +11,7 @@ import { loadDemo } from '../demo/load.js';
 import { migrationsList } from '../migrations/index.js';
 import { freshDatabase } from '../testing/server.js';
 import { databaseThere, migrate } from './migrate.js';
+import { ProblemFilter } from './problem.js';
 import { checkedSecret, secretIn } from './secretFile.js';
 import { safeToLog } from './safeToLog.js';
 
@@ -159,4 +161,33 @@ test('what a log says of a refused statement holds none of its values', async ()
   } finally {
     await orm.close();
   }
+});
+
+// SQLSTATE of PostgreSQL 15, appendix A: classes 08, 53 and 57P, and 58030
+test.each([
+  ['08006', 503],
+  ['53100', 503],
+  ['53200', 503],
+  ['53300', 503],
+  ['57P01', 503],
+  ['58030', 503],
+  ['ECONNRESET', 503],
+  ['42P01', 500],
+  ['23505', 500],
+])('an error %s of the database is told with %i', (code, status) => {
+  const sent: { status?: number; headers: Record<string, string>; body?: { detail?: string } } = { headers: {} };
+  const res = {
+    headersSent: false,
+    setHeader: (name: string, value: string) => void (sent.headers[name] = value),
+    status: (s: number) => ((sent.status = s), res),
+    type: () => res,
+    json: (body: { detail?: string }) => ((sent.body = body), res),
+  };
+  jest.spyOn(Logger.prototype, 'error').mockReturnValue();
+  new ProblemFilter().catch(Object.assign(new Error('could not extend file of Ada'), { code }), {
+    switchToHttp: () => ({ getResponse: () => res, getRequest: () => ({}) }),
+  } as unknown as ArgumentsHost);
+  expect(sent.status).toBe(status);
+  expect(sent.headers['retry-after']).toBe(status === 503 ? '2' : undefined);
+  expect(JSON.stringify(sent.body)).not.toContain('Ada');
 });

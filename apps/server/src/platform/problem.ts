@@ -24,8 +24,8 @@ const TITLES: Record<number, string> = {
   503: 'Not just now',
 };
 
-/** Errors that say the database cannot be reached just now: connection exceptions of SQLSTATE, shutting down, and the system's own. */
-const AWAY = /^(?:08...|57P0[123]|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+/** Errors that say the database can do nothing just now: connection exceptions of SQLSTATE, insufficient resources (a full disk), shutting down, and the system's own. */
+const AWAY = /^(?:08...|53...|57P0[123]|58030|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 const databaseAway = (e: unknown): boolean =>
   typeof e === 'object' &&
   e !== null &&

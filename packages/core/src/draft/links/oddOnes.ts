@@ -1,5 +1,6 @@
 /** What sets one option apart from the others in question after question is the mark of the keys, whatever it is: a sign or a word behind, capitals, the first place where the draft says so. */
-import type { Line } from '../surface/lines.js';
+import { stretchOf, type Line } from '../surface/lines.js';
+import { keyLooks } from '../surface/stretch.js';
 import type { Block, Entry, Piece } from '../model/outline.js';
 import { CAPITALS_ARE_RIGHT, FIRST_IS_RIGHT } from '../../language/words.js';
 
@@ -106,6 +107,13 @@ function struckOut(open: readonly Block[], lines: readonly Line[]): boolean {
   return true;
 }
 
+/** Whether bold or other looks set one option apart in nearly all questions. */
+const lookedApart = (open: readonly Block[], lines: readonly Line[]): boolean =>
+  Object.values(keyLooks).some((look) => {
+    const has = (e: Entry): boolean => e.pieces.every((p) => lines[p.line] && stretchOf(lines[p.line] as Line, p.from, p.to, 0).look & look);
+    return open.filter((b) => b.entries.filter(has).length === 1).length >= open.length * NEARLY_ALL;
+  });
+
 /** Marks the keys of questions with options that have none, where one mark sets an option apart in nearly all of them. */
 export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed: boolean): void {
   const choices = blocks.filter((b) => b.entries.length > 1 && b.kind === undefined && b.asks === undefined && !b.fields.some((f) => f.name === 'kind'));
@@ -129,8 +137,8 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
       name === 'capitals' || name === 'label capital'
         ? said.some((l) => CAPITALS_ARE_RIGHT.test(l.text))
         : points || name === 'front +' || name === 'around [' || name === 'around =' || name.length > 'behind xx'.length;
-    // where a list says the keys, labels only slip
-    if (listed && name.startsWith('label')) continue;
+    // where a list or a look says the keys, labels only slip
+    if (name.startsWith('label') && (listed || lookedApart(open, lines))) continue;
     // of two bullets one is odd only where there are more options with the other
     if (/^(?:front|label)/.test(name) && all.some(([u]) => (u?.block.entries.length ?? 0) < 3)) continue;
     const severalToo = points && all.some((marked) => marked.length === 1);
