@@ -102,6 +102,18 @@ const watch = setInterval(() => {
 const there = (address) => answers(address, { exitCode: null }, 60);
 await there(`${url}/api/v1/health`);
 
+/** Stops all, and takes the data away. */
+async function end() {
+  clearInterval(watch);
+  await Promise.all(Object.values(processes).map((p) => p.stop()));
+  line.close();
+  if (!ownDisk) return remove();
+  down();
+  spawnSync('umount', ['-l', process.env.ZAKUSKA_PG_DIR]);
+  fs.rmdirSync(process.env.ZAKUSKA_PG_DIR);
+}
+for (const signal of ['SIGINT', 'SIGTERM']) process.once(signal, () => void end().finally(() => process.exit(1)));
+
 const sleep = (ms) => new Promise((r) => setTimeout(r, ms));
 const q = async (text, params) => {
   for (;;) {
@@ -355,12 +367,5 @@ console.log(
 console.log(`mails:    ${acknowledged.mails.length} acknowledged, ${unsent} not sent, ${twice} written twice`);
 for (const name of names) console.log(`  ${name}, ${back[name].length} times: ready again after at most ${max(back[name])} ms`);
 console.log(`what clients met meanwhile: ${JSON.stringify(errors)}`);
-clearInterval(watch);
-await Promise.all(Object.values(processes).map((p) => p.stop()));
-line.close();
-if (ownDisk) {
-  down();
-  spawnSync('umount', ['-l', process.env.ZAKUSKA_PG_DIR]);
-  fs.rmdirSync(process.env.ZAKUSKA_PG_DIR);
-} else remove();
+await end();
 process.exit(lost || doubled || lostHandIns || open || unsent || twice || tooMany || uneven ? 1 : 0);

@@ -111,6 +111,27 @@ test('a job that the queue lost, and the work of a worker that was killed, are f
   expect(await row(killed)).toMatchObject({ state: 'done', worker: null });
 });
 
+test('a row whose writer had a clock that is ahead is found too; when to try again is told by the clock of the database', async () => {
+  const id = await push();
+  await until(id, 'done');
+  await change(id, "state = 'waiting', beat = null, next_at = null, created_at = now() + interval '1 hour'");
+  const ahead = jest.spyOn(Date, 'now').mockImplementation(() => performance.timeOrigin + performance.now() + 3_600_000);
+  try {
+    await server.app.get(Jobs).look();
+    await until(id, 'done');
+    service = (_, r) => r.destroy();
+    const failing = await push();
+    await until(failing, 'waiting');
+    await server.app.get(Jobs).run(failing);
+    await until(failing, 'waiting');
+    const next = (await row(failing)).nextAt;
+    expect(next === null || next.getTime() < performance.timeOrigin + performance.now() + 600_000).toBe(true);
+    await change(failing, "state = 'done'");
+  } finally {
+    ahead.mockRestore();
+  }
+});
+
 test('a worker that lives is left alone', async () => {
   const id = await push();
   await until(id, 'done');

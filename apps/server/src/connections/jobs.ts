@@ -69,7 +69,9 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
       .getConnection()
       .execute<{ id: string }[]>(
         `select id from push where state in ('waiting', 'running')
-           and coalesce(beat, next_at, created_at) < now() - (case when beat is null then ? else ? end) * interval '1 second'
+           and (coalesce(beat, next_at, created_at) < now() - (case when beat is null then ? else ? end) * interval '1 second'
+             -- the row has the time of whoever wrote it, whose clock may be ahead
+             or (beat is null and next_at is null and created_at > now()))
          order by created_at limit 20`,
         [LOOK, SILENT],
       );
@@ -109,6 +111,7 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
   }
 
   private async push(em: EntityManager, p: Push, tries: number): Promise<void> {
+    let wait = 0;
     try {
       if (tries > MOST_TRIES) throw new Problem(422, 'given-up', 'The service could not be reached, or the work on it was cut off again and again.');
       await this.pushing.push(em, p);
@@ -126,12 +129,14 @@ export class Jobs implements OnModuleInit, OnApplicationShutdown {
           p.state = 'waiting';
           p.step = 'The service did not answer; trying again';
           p.beat = null;
-          p.nextAt = new Date(Date.now() + 2 ** p.tries * 1000);
+          wait = 2 ** p.tries;
         }
         if (p.state === 'failed') p.report = { ...p.report, problem: p.step };
       }
     }
     await em.flush();
+    // by the clock of the database, which is the one for all
+    if (wait) await em.getConnection().execute(`update push set next_at = now() + ? * interval '1 second' where id = ? and state = 'waiting'`, [wait, p.id]);
   }
 
   private settle(p: Push, state: 'done' | 'failed' | 'stopped', step: string): void {
