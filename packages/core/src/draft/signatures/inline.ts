@@ -110,7 +110,7 @@ export function inlineRuns(text: string): InlineRun[] {
     if (/^[ivx]+$/.test(letter)) put(romanValue(letter.toUpperCase()), 'roml');
     else if (/^[IVX]{2,}$/.test(letter) || (/^[IVX]$/.test(letter) && wide)) put(romanValue(letter), 'rom');
   }
-  mixCases(byForm);
+  mixCases(byForm, text);
   for (const [sig, list] of byForm) {
     // "(1) ____ and water, (2) ____": numbers of blanks
     if (list.length > 1 && list.every((c) => BLANK_NEXT.test(text.slice(c.at, c.at + 8)))) continue;
@@ -140,7 +140,7 @@ export function inlineRuns(text: string): InlineRun[] {
   return out;
 }
 /** "A) dill   b) mint   C) thyme": a slip of the shift key parts no row. */
-function mixCases(byForm: Map<string, Found[]>): void {
+function mixCases(byForm: Map<string, Found[]>, text: string): void {
   for (const [sig, upper] of byForm) {
     if (!sig.startsWith('up')) continue;
     const other = `low${sig.slice(2)}`;
@@ -148,6 +148,16 @@ function mixCases(byForm: Map<string, Found[]>): void {
     if (!lower) continue;
     const all = [...upper, ...lower].sort((a, b) => a.start - b.start);
     const chain = follow(all);
+    const [first, second, more] = chain;
+    // "c. 100 °C      D. 120 °C": half a row, whose letters are in either case
+    if (first && second && !more && second.wide && second.ord === first.ord + 1 && first.sig !== second.sig && !text.slice(0, first.start).trim()) {
+      for (const form of [sig, other])
+        byForm.set(
+          form,
+          chain.map((c) => ({ ...c, sig: form })),
+        );
+      continue;
+    }
     const whole = chain.length > 2 && chain.every((c, i) => c.ord === i + 1);
     if (!whole || chain.length <= Math.max(follow(upper).length, follow(lower).length)) continue;
     const [keep, drop] = upper.length >= lower.length ? [sig, other] : [other, sig];
