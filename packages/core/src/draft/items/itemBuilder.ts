@@ -32,6 +32,9 @@ export interface Key {
   truth?: boolean;
 }
 
+/** So many words of a list below the questions are no key beside one that is said already. */
+const EXPLAINS = 4;
+
 /** How the draft as a whole writes, as far as it matters to one item. */
 export interface WritingHabits {
   decimalComma: boolean;
@@ -93,7 +96,9 @@ export class ItemBuilder {
       return [{ text, line: k.line - block.line, feedback, ...(k.truth !== undefined && { truth: k.truth }) }];
     });
     for (const k of this.keys) this.use(k.text, 'key');
-    if (listed) {
+    // "1. Plants use carbon dioxide.": below questions that have their keys, and many words say why
+    if (listed && this.keys.length && block.entries.length && !listed.reason && listed.value.text.split(/\s+/).length >= EXPLAINS) this.reason = listed.value;
+    else if (listed) {
       this.keys.push({ text: listed.value, line: 'listed', feedback: null });
       this.reason = listed.reason;
     }

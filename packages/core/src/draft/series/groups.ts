@@ -142,7 +142,9 @@ export function groupsOf(units: readonly Unit[]): Groups {
       i = j - 1;
     }
   }
-  if (deeper.length >= HABIT) for (const [head, from, to] of deeper) mark([head], from, to);
+  // two are enough where each has one line that is marked
+  const told = deeper.filter(([, from, to]) => units.slice(from, to).filter((u) => memoised(u.line, keyTail) > 0).length === 1);
+  for (const [head, from, to] of deeper.length >= HABIT ? deeper : told.length >= 2 ? told : []) mark([head], from, to);
   // a list of two levels: each point of the outer one is a question, those below it its options
   const outer: [number, number, number][] = [];
   for (let i = 0; i + 2 < units.length; i++) {

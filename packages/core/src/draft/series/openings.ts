@@ -138,7 +138,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
     const rises = all.every((u, i) => i === 0 || u.ord > (all[i - 1]?.ord ?? 0));
     // a number alone on line after line only counts what stands below
     const counts = all.length >= 3 && all.every((u, i) => !u.value && (i === 0 ? u.ord <= 2 : u.ord === (all[i - 1]?.ord ?? 0) + 1));
-    if (rises && (counts || all.every((u) => headsSomething(u, units)))) for (const u of all) heads.add(u.place);
+    if (rises && (counts || share(all, (u) => headsSomething(u, units)) >= (all.length > 3 ? 0.75 : 1))) for (const u of all) heads.add(u.place);
   }
   pairsOf(uses, units, keys, labels);
   // keys are marks at the options
@@ -237,7 +237,7 @@ function headsSomething(u: Use, units: readonly Opened[]): boolean {
   if (u.value.length > 40 || !own || own.asks || own.part || own.kind) return false;
   for (let i = u.place + 1; i <= u.place + 3; i++) {
     const f = units[i]?.facts;
-    if (f && (f.asks || f.gap || f.number || optionsSoon(units, i))) return true;
+    if (f && (f.asks || f.gap || f.number || f.kind || optionsSoon(units, i))) return true;
   }
   return false;
 }

@@ -25,7 +25,8 @@ export function keyTail(text: string): number {
   }
   return -1;
 }
-const WRONG_TAIL = pattern(`\\s*(?:[([]\\s*[-–✗✘❌]\\s*[)\\]]|❌|✗|✘|[([]\\s*(?:${WRONG})\\s*[)\\]])\\s*$`);
+// an empty box behind an option: another one's is ticked
+const WRONG_TAIL = pattern(`\\s*(?:(?<=\\s)[([]\\s{1,3}[)\\]]|[([]\\s*[-–✗✘❌]\\s*[)\\]]|❌|✗|✘|[([]\\s*(?:${WRONG})\\s*[)\\]])\\s*$`);
 /** Where a mark that an option is wrong starts at its end; −1 where there is none. */
 export const wrongTail = (text: string): number => (/[✗✘❌)\]]\s*$/u.test(text.slice(-20)) ? (atEnd(WRONG_TAIL, text)?.index ?? -1) : -1);
 const KEY_HEAD = /^\s*(?:[✓✔✅☑√⭐]|\*(?!\*)(?=\s*\S))\s*/u;
