@@ -14,6 +14,8 @@ interface Mark {
   name: string;
   /** Where it starts in the option's last piece; the option's words end there. */
   at?: number;
+  /** The mark was taken for a note on the option. */
+  note?: true;
   /** Characters that stand around the words of an option of one piece, on either side. */
   around?: number;
 }
@@ -31,6 +33,8 @@ const POINTS_AT = /^behind (?:[◄◀⬅←⇐👈]{1,2}|<[<=-]{0,2})$/u;
 const TAIL = new RegExp(`\\s*(?:(${SIGN}{1,2})|(?:(?<=\\s)(?:${SIGN}|<[-=]+|<<|[-–—]{1,2}>)\\s*|[([{])(\\p{L}[\\p{L} ]{0,18}?)\\s*[)\\]}!.]?)\\s*$`, 'u');
 /** Signs around all of an option's words: "[butter]", "=butter=", "~~butter~~". Quote signs only quote. */
 const AROUND = /^\s*(?:(\[)[^[\]]+\]|(\()[^()]+\)|(\{)[^{}]+\}|(<)[^<>]+>|(~~|==|=|\+|#|\||\/|–|-)(?=\S)[^\n]+?(?<=\S)\5)\s*$/u;
+/** "[BEST]" behind an option could be a note on it: one of a word or two. */
+const LONGEST_NOTE = 16;
 /** What is struck out is wrong. */
 const STRUCK = '~~';
 /** The letter in front of an option's words, and what stands around it. */
@@ -75,6 +79,11 @@ function marksOf(e: Entry, lines: readonly Line[]): Mark[] {
   const tail = around ? null : TAIL.exec(text.slice(-60));
   if (tail && tail[0].length < text.length)
     out.push({ name: `behind ${(tail[1] ?? tail[2] ?? '').toLowerCase()}`, at: Math.max(0, text.length - 60) + tail.index });
+  const note = e.feedback
+    .map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '')
+    .join(' ')
+    .trim();
+  if (note && note.length <= LONGEST_NOTE) out.push({ name: `behind ${note.toLowerCase()}`, note: true });
   if (capitals(e.pieces.map((p) => lines[p.line]?.text.slice(p.from, p.to) ?? '').join(' '))) out.push({ name: 'capitals' });
   return out;
 }
@@ -146,7 +155,8 @@ export function oddOnes(blocks: readonly Block[], lines: readonly Line[], listed
     for (const { entry, mark } of all.flat()) {
       entry.marked = true;
       const last = entry.pieces[entry.pieces.length - 1] as Piece;
-      if (mark.around) bare(entry, lines, mark.around);
+      if (mark.note) entry.feedback.length = 0;
+      else if (mark.around) bare(entry, lines, mark.around);
       else if (mark.at !== undefined) last.to = last.from + mark.at;
     }
     return;

@@ -51,7 +51,7 @@ const FIELDS: readonly [name: FieldName, find: RegExp][] = [
   ['unit', behind('units?|unidad|unité|einheit|unidade|unità|eenheid|jednostka|единица|одиниця|birim')],
   ['kind', behind('kind|type|question type|item type|tipo|typ|type de question|fragetyp|тип|tür')],
   ['title', pattern('^\\s*(?:item title|short name)\\s*:\\s*')],
-  ['label', pattern('^\\s*label\\s*:\\s*')],
+  ['label', pattern('^\\s*(?:label|(?:(?:item|question)[ -]?)?id)\\s*:\\s*(?=\\S)')],
   ['bonus', pattern('^\\s*bonus\\s*:\\s*(?=(?:yes|no)\\s*$)')],
   ['required', pattern('^\\s*required\\s*:\\s*(?=(?:yes|no)\\s*$)')],
   ['shuffle', pattern('^\\s*shuffle\\s*:\\s*(?=(?:yes|no)\\s*$)')],

@@ -132,7 +132,7 @@ export function entriesIn(text: string): ListEntry[] {
       if (!/^[\s|(*•–—✓✅-]*$/u.test(text.slice(0, start))) return [];
     } else {
       const between = text.slice(last.from, start);
-      const value = between.replace(/[\s,;|/–—•·-]+$/u, '').trim();
+      const value = between.replace(/[\s,;،؛、|/–—•·-]+$/u, '').trim();
       if (!value) continue;
       // "1.2 …; 2 …": a question without parts behind one that has some
       const whole = kind === 'num' && last.kind === 'dec' && number === Math.floor(last.number / 100) + 1;

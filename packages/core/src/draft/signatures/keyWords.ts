@@ -74,7 +74,7 @@ const KEY_TITLE = pattern(
 /** The heading of a key list, with nothing else on the line. */
 export const keyTitle = (text: string): boolean => text.length < 120 && text.trim().length < 80 && KEY_TITLE.test(text);
 const KEY_TITLE_ROW = pattern(
-  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART})\\s*\\w{1,4}|\\s+[A-D](?=\\s*:))?\\s*(?:\\([^)]*\\)\\s*)?(?:[:.–—-]\\s*|\\s+)(?=(?:[A-Za-z][\\s,;]*){2,}$|\\(?(?:第?\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*\\(?[\\p{L}\\d])`,
+  `^[\\s\\p{So}*]*(?:${KEY_HEADING})(?:\\s+(?:${PART}|(?:ej|ex|exo|es|aufg|zad|ćw|упр)\\.)\\s*\\w{1,4}|\\s+[A-D](?=\\s*:))?\\s*(?:\\([^)]*\\)\\s*)?(?:[:.–—-]\\s*|\\s+)(?=(?:[A-Za-z][\\s,;]*){2,}$|\\(?(?:第?\\d{1,3}|[IVXL]{1,6}(?=[\\s.)-])|[A-Z](?=\\s))\\s*[.):=–-]*\\s*\\(?[\\p{L}\\d])`,
 );
 /** The heading of a key list with its entries behind it: the column of the first entry, or −1. */
 export const keyTitleRow = (text: string): number => KEY_TITLE_ROW.exec(headOf(text))?.[0].length ?? -1;
