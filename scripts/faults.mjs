@@ -200,29 +200,13 @@ const connections = {};
 const acknowledged = { edits: [], handIns: [], pushes: [], mails: [] };
 let stop = false;
 const sets = [];
-async function editor() {
+/** Puts so many new items at once into a set of its own, again and again: one as an editor does, many as what comes from a file, all or none. */
+async function editor(many = 1, pause = 30) {
   const set = await newSet('Edited');
   sets.push(set);
   let base = 0;
   while (!stop) {
-    const one = item();
-    const operation = insert([one]);
-    for (;;) {
-      const r = await ask(owner, 'POST', `/sets/${set}/operations`, { base, operations: [operation], merge: true });
-      base = r.json.version;
-      if (r.status === 200) break;
-    }
-    acknowledged.edits.push({ set, item: one.id });
-    await sleep(30);
-  }
-}
-/** What comes from a file: many items in one operation, all or none. */
-async function importer() {
-  const set = await newSet('Imported');
-  sets.push(set);
-  let base = 0;
-  while (!stop) {
-    const items = Array.from({ length: 60 }, item);
+    const items = Array.from({ length: many }, item);
     const operation = insert(items);
     for (;;) {
       const r = await ask(owner, 'POST', `/sets/${set}/operations`, { base, operations: [operation], merge: true });
@@ -230,7 +214,7 @@ async function importer() {
       if (r.status === 200) break;
     }
     acknowledged.edits.push(...items.map((i) => ({ set, item: i.id })));
-    await sleep(1500);
+    await sleep(pause);
   }
 }
 async function learner() {
@@ -271,7 +255,20 @@ async function pusher(service) {
     await sleep(900);
   }
 }
-const work = [editor(), editor(), editor(), importer(), inviter(), learner(), learner(), learner(), learner(), pusher('lms'), pusher('forms'), pusher('games')];
+const work = [
+  editor(),
+  editor(),
+  editor(),
+  editor(60, 1500),
+  inviter(),
+  learner(),
+  learner(),
+  learner(),
+  learner(),
+  pusher('lms'),
+  pusher('forms'),
+  pusher('games'),
+];
 
 /** Leaves no room on the disk of the database for a while. */
 async function fillDisk(ms) {

@@ -1,14 +1,18 @@
 /** A page in two columns of questions, as it comes out of a PDF: the lines of both stand side by side. One column is put below the other. */
 
+import { matchesOf } from '../language/matches.js';
+
 /** A number with a sign behind it, and words: what a question in the right column begins with. */
 const LABEL = /^\(?(?:\p{L}{1,9}\.?\s{0,2})?(\d{1,3})\s?[.):–-]\s{0,8}(?=\S)/u;
 const numberOf = (cell: string): number | undefined => {
   const found = LABEL.exec(cell.trimStart().slice(0, 40))?.[1];
   return found === undefined ? undefined : Number(found);
 };
-/** So many blanks part the columns where the right one is found, so many on each of their lines. */
-const GUTTER = 3;
-const GAP = 2;
+/** Words, and blanks that part the columns where the right one is found; on each of their lines two are enough. */
+const GUTTER = /\S\s{3,}(?=\S)/g;
+const PARTED = /\s{2}$/;
+/** A left column is so wide at least. */
+const NARROWEST = 20;
 /** Right columns hang so far to the left of where they were found, as their glyphs are rounded to places. */
 const SLACK = 2;
 /** No page has more lines; a text without end is not gone through again and again. */
@@ -21,9 +25,9 @@ interface Cells {
 
 /** Where on a line a right column begins with the number of a question, behind words and a gutter; −1 where it does not. */
 function rightNumberAt(line: string): number {
-  for (const gap of line.matchAll(/\S(\s{3,})(?=\S)/g)) {
+  for (const gap of matchesOf(GUTTER, line)) {
     const at = gap.index + gap[0].length;
-    if (at >= 20 && (gap[1]?.length ?? 0) >= GUTTER && numberOf(line.slice(at)) !== undefined) return at;
+    if (at >= NARROWEST && numberOf(line.slice(at)) !== undefined) return at;
   }
   return -1;
 }
@@ -33,15 +37,14 @@ function cut(line: string, column: number): Cells | null {
   if (line.trimEnd().length <= column - SLACK) return { left: line.trimEnd(), right: '' };
   for (const at of [column, column - 1, column - SLACK]) {
     const left = line.slice(0, at);
-    if (!left.trim() || new RegExp(`\\s{${GAP}}$`).test(left)) return { left: left.trimEnd(), right: line.slice(at).trimEnd() };
+    if (!left.trim() || PARTED.test(left)) return { left: left.trimEnd(), right: line.slice(at).trimEnd() };
   }
   return null;
 }
 
 const numbersOf = (cells: readonly string[]): number[] => cells.map(numberOf).filter((n) => n !== undefined);
-const rises = (numbers: readonly number[]): boolean => numbers.every((n, i) => i === 0 || n > (numbers[i - 1] ?? 0));
 
-/** The cells of a column as blocks: what stands in front of its first number, then a block for each. */
+/** The cells of a column as blocks: what stands in front of its first number, then a block for each that is larger than the one before. */
 function blocksOf(cells: readonly string[]): { number: number; lines: string[] }[] {
   const blocks: { number: number; lines: string[] }[] = [];
   for (const cell of cells) {
@@ -60,7 +63,7 @@ function readDown(rows: readonly Cells[]): string[] | null {
   const [l, r] = [blocksOf(left), blocksOf(right)];
   const [ln, rn] = [l.map((b) => b.number).filter(Boolean), r.map((b) => b.number).filter(Boolean)];
   const all = [...ln, ...rn].sort((a, b) => a - b);
-  if (!ln.length || rn.length < 1 || all.length < 3 || new Set(all).size !== all.length || !rises(ln) || !rises(rn)) return null;
+  if (!ln.length || !rn.length || all.length < 3 || new Set(all).size !== all.length) return null;
   if ((all[all.length - 1] ?? 0) - (all[0] ?? 0) !== all.length - 1) return null;
   // keys in columns have a number on each line, questions have options below
   const numbered = numbersOf([...left, ...right]).length;

@@ -216,10 +216,8 @@ function inOrder(text: string, questions: number): [number, number][] | null {
 const WORD_BEHIND =
   /^((?:\d{1,2}|[A-Ha-h])[.)]?(?:(?:\s*[,&+]\s*|\s+(?:and|und|y|et|e|en|i|и|і|ve)\s+)(?:\d{1,2}|[A-Ha-h])[.)]?)*)\s+(?:antwort(?:en)?|answers?|options?|réponses?|respuestas?|risposte?|respostas?|antwoord(?:en)?|odpowied[zź]i?|ответы?|відповід[ьі])\s*$/iu;
 function withoutWord(s: Stretch): Stretch {
-  const parted = /\s*[،؛、]\s*$/u.exec(s.text);
-  if (parted && parted.index > 0) return withoutWord(s.slice(0, parted.index).trimmed());
-  const tick = /\s*(?:[✓✔]\ufe0f?)+\s*$/u.exec(s.text);
-  if (tick && tick.index > 0) return withoutWord(s.slice(0, tick.index).trimmed());
+  const tail = /\s*(?:(?:[✓✔]\ufe0f?)+|[،؛、])\s*$/u.exec(s.text);
+  if (tail && tail.index > 0) return withoutWord(s.slice(0, tail.index).trimmed());
   // "1. und 3. Antwort"
   const behind = WORD_BEHIND.exec(s.text);
   if (behind) return withoutWord(s.slice(0, behind.index + (behind[1]?.length ?? 0)).trimmed());

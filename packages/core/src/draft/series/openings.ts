@@ -10,9 +10,11 @@ import { keyTail } from '../signatures/keyWords.js';
 import type { Facts } from '../signatures/facts.js';
 import { turnLabel, type Label } from '../signatures/label.js';
 import type { Opening } from '../signatures/opening.js';
+import { memoised, type Line } from '../surface/lines.js';
 import { truth } from '../../language/truths.js';
 
 interface Opened {
+  line: Line;
   facts: Facts;
 }
 
@@ -142,7 +144,7 @@ export function openingsIn(units: readonly Opened[]): Openings {
   }
   pairsOf(uses, units, keys, labels);
   // keys are marks at the options
-  const marked = announced === 0 && !keys.size && units.filter((u) => u.facts.front.star || u.facts.front.marked || keyTail(u.facts.text) > 0).length >= 2;
+  const marked = announced === 0 && !keys.size && units.filter((u) => u.facts.front.star || u.facts.front.marked || memoised(u.line, keyTail) > 0).length >= 2;
   // what comes behind keys again and again is a reason, or a note for the files
   const isKey = (place: number): boolean => {
     const f = units[place]?.facts;

@@ -17,8 +17,9 @@ export function subParts(text: string): { sub: string; from: number; to: number 
   return out.map((p) => ({ ...p, to: p.from + text.slice(p.from, p.to).replace(/[\s,;]+$/, '').length }));
 }
 // "1F, 2P", "1 – T; 2 – F": statements to be judged, by their numbers
-const TRUTH_BY_NUMBER = /(\d)\s?[.):–-]?\s?[TFVRWPNDYПНВ](?!\p{L})/gu;
-const TRUTHS_BY_NUMBER = /^1\s?[.):–-]?\s?[TFVRWPNDYПНВ](?:[,;\s]\s?\d\s?[.):–-]?\s?[TFVRWPNDYПНВ]){1,12}\.?$/u;
+const SAID = '\\s?[.):–-]?\\s?[TFVRWPNDYПНВ]';
+const TRUTH_BY_NUMBER = new RegExp(`(\\d)${SAID}(?!\\p{L})`, 'gu');
+const TRUTHS_BY_NUMBER = new RegExp(`^1${SAID}(?:[,;\\s]\\s?\\d${SAID}){1,12}\\.?$`, 'u');
 const FIRST_PART = /^\(?[ai][).]/;
 const LETTER_PART = /(?:^|(?<=[\s,;]))\(?([a-h])[).]\s*(?=\S)/g;
 const ROMAN_PART = /(?:^|(?<=[\s,;]))\(?(i{1,3}|iv|v|vi)[).]\s*(?=\S)/g;

@@ -56,7 +56,7 @@ function labelled(v: View): Sign[] {
     if (facts.keyAt !== null && label.form !== 'wide') w += W.saysKey * 0.5;
     if (line.heading) w += W.oHeading;
     if (facts.truthBehind && [v.before, v.after].every((n) => !n?.facts.labels.some((l) => l.cls === label.cls) || n.facts.truthBehind)) w -= W.truthBehind;
-    if (label.cls === 'num' && truthNote(line.text)) w -= W.truthBehind;
+    if (label.cls === 'num' && memoised(line, truthNote)) w -= W.truthBehind;
     out.push({
       role: 'option',
       weight: w,

@@ -1,6 +1,6 @@
 /** Starts of questions: a number, a word with a number, a letter or Roman number where the draft counts so, or no label at all. */
 import { columnOf } from '../series/series.js';
-import { memoised } from '../surface/lines.js';
+import { memoised, stretchOf } from '../surface/lines.js';
 import { EMPHASIS, STRONG, UNDERLINE } from '../surface/stretch.js';
 import { TRUTH_SIGN, truthNote } from '../../language/truths.js';
 import { pattern, wordsIn } from '../../language/labels.js';
@@ -272,7 +272,7 @@ function truthApart(v: View, from: number): { from: number; to: number; at: numb
   if (!rest || v.facts.words < 4) return null;
   const at = from + rest[0].length;
   const letter = from + rest[0].indexOf(rest[1] ?? '');
-  const lookAt = (column: number): number => v.line.own.runs.findLast((r) => r.at <= column)?.look ?? 0;
+  const lookAt = (column: number): number => stretchOf(v.line, column, column + 1, 0).look;
   return lookAt(letter) & (EMPHASIS | STRONG | UNDERLINE) && !lookAt(at) ? { from: letter, to: letter + 1, at } : null;
 }
 
@@ -295,7 +295,7 @@ function plain(v: View): Sign[] {
   else if (facts.gap) w += W.hasGap;
   else if (facts.colon) w += W.endsColon * 0.5;
   else if (facts.asking && v.gap && words > 3 && !/[.!]$/.test(facts.trimmed)) w += W.plainAsking;
-  if (truthNote(line.text)) w += W.truthNote;
+  if (memoised(line, truthNote)) w += W.truthNote;
   if (asksForMore(facts.trimmed)) w += W.asksForMore;
   if (v.series.numbered) w += W.plainAmongNumbered;
   if (head) w += W.plainHead;
@@ -384,7 +384,7 @@ export const sub: Recogniser = {
     for (const label of v.facts.labels) {
       const t = v.line.text;
       // "1. Arteries carry blood to the heart.   T / F" below "Task 2"
-      const toCircle = label.cls === 'num' && truthNote(t) !== null;
+      const toCircle = label.cls === 'num' && memoised(v.line, truthNote) !== null;
       if ((label.cls !== 'low' && label.cls !== 'roml' && label.cls !== 'up' && !toCircle) || label.form === 'loose' || label.form === 'wide') continue;
       let w =
         W.sub +
