@@ -57,7 +57,14 @@ test.each([
   expect(columnsApart(text)).toBeNull();
 });
 
-test('no word is lost, whatever stands side by side; what is apart stays apart', () => {
+test('two sheets one after the other, each with numbers of its own', () => {
+  const sheet = beside([...question(1), '', ...question(2)], [...question(3), '', ...question(4)]);
+  expect(read(`${sheet}\n${sheet}`)).toEqual([...four, ...four]);
+});
+
+const words = (t: string): string[] => t.split(/\s+/).filter(Boolean).sort();
+
+test('no word is lost, whatever stands side by side', () => {
   const cell = fc.constantFrom('', '1. What is it?', '2. And that?', '3. Where?', '4) Who?', '   A) ash', '   B) oak', 'words', 'Page 2');
   fc.assert(
     fc.property(fc.array(fc.tuple(cell, cell), { maxLength: 14 }), fc.integer({ min: 22, max: 40 }), (rows, width) => {
@@ -67,11 +74,27 @@ test('no word is lost, whatever stands side by side; what is apart stays apart',
         width,
       );
       const apart = columnsApart(text);
-      if (apart === null) return;
-      const words = (t: string): string[] => t.split(/\s+/).filter(Boolean).sort();
-      expect(words(apart)).toEqual(words(text));
-      expect(columnsApart(apart)).toBeNull();
+      if (apart !== null) expect(words(apart)).toEqual(words(text));
     }),
     { numRuns: runs(2000) },
+  );
+});
+
+test('questions in two columns come one below the other, however many; what is apart stays apart', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 6 }),
+      fc.integer({ min: 2, max: 6 }),
+      fc.integer({ min: 2, max: 4 }),
+      fc.integer({ min: 34, max: 50 }),
+      (l, r, options, width) => {
+        const made = (from: number, count: number): string[] =>
+          Array.from({ length: count }, (_, i) => [...question(from + i, ['ash', 'oak', 'yew', 'fir'].slice(0, options)), '']).flat();
+        const apart = columnsApart(beside(made(1, l), made(l + 1, r), width)) ?? '';
+        expect(apart.split('\n').filter(Boolean)).toEqual([...made(1, l), ...made(l + 1, r)].filter(Boolean));
+        expect(columnsApart(apart)).toBeNull();
+      },
+    ),
+    { numRuns: runs(300) },
   );
 });

@@ -87,6 +87,19 @@ function leftRest(rows: readonly Cells[]): number {
   return 0;
 }
 
+/** Columns of questions at the beginning of these lines: one sheet where the numbers begin anew on the next one, else all. */
+function firstOf(rows: readonly Cells[]): { lines: string[]; count: number } | null {
+  const numbers = rows.map((r) => numberOf(r.left));
+  const first = numbers.find((n) => n !== undefined);
+  const anew = numbers.indexOf(first, numbers.indexOf(first) + 1);
+  for (const end of anew < 0 ? [rows.length] : [anew, rows.length]) {
+    const count = end - leftRest(rows.slice(0, end));
+    const lines = readDown(rows.slice(0, count));
+    if (lines) return { lines, count };
+  }
+  return null;
+}
+
 /**
  * A text whose questions stand in two columns, with one column below the other; words stay as they are.
  * @returns null where no part of it has two columns of questions
@@ -101,8 +114,7 @@ export function columnsApart(text: string): string | null {
     if (column < 0) continue;
     const rows: Cells[] = [];
     let from = i;
-    let to = i;
-    for (; to < Math.min(lines.length, i + LONGEST); to++) {
+    for (let to = i; to < Math.min(lines.length, i + LONGEST); to++) {
       const cells = cut(lines[to] ?? '', column);
       if (!cells) break;
       rows.push(cells);
@@ -113,15 +125,12 @@ export function columnsApart(text: string): string | null {
       if (!cells?.right || !cells.left) break;
       rows.unshift(cells);
     }
-    const rest = leftRest(rows);
-    rows.length -= rest;
-    to -= rest;
-    const read = readDown(rows);
+    const read = firstOf(rows);
     if (!read) continue;
-    out.push(...lines.slice(done, from), ...read, '');
+    out.push(...lines.slice(done, from), ...read.lines, '');
     found = true;
-    done = to;
-    i = to - 1;
+    done = from + read.count;
+    i = done - 1;
   }
   return found ? [...out, ...lines.slice(done)].join('\n') : null;
 }

@@ -116,7 +116,8 @@ test.each(all.map((l) => [l.id, l] as const))('random sets that fit mark themsel
       const found = rehearse(playSet(withIds), sent, profile);
       expect(found.ok ? [] : found.items).toEqual([]);
     }),
-    { numRuns: runs(60) },
+    // of few sets, none may have an item that fits
+    { numRuns: Math.max(40, runs(60)) },
   );
   expect(items).toBeGreaterThan(0);
 });
