@@ -3,6 +3,7 @@
 //   node scripts/test.mjs [--unit]   without the browser tests
 import { spawn } from 'node:child_process';
 import fs from 'node:fs';
+import os from 'node:os';
 import path from 'node:path';
 import { build, chromium, debianPackages, npmPackages, openpyxl, poppler, postgresql, root, say, xmllint } from './install.mjs';
 
@@ -55,8 +56,8 @@ try {
       '--disable-warning=ExperimentalWarning',
       'node_modules/jest/bin/jest.js',
       '--forceExit',
-      // with one worker less than cores, as is usual, half of a machine of two would idle
-      '--maxWorkers=100%',
+      // one more than cores: tests of the server wait a good deal, for jobs and for what is tried again
+      `--maxWorkers=${os.availableParallelism() + 1}`,
       '--silent',
       '--json',
       `--outputFile=${unit}`,
