@@ -6,7 +6,7 @@ import { Store } from '../../../standins/src/lms/store.js';
 import type { Trouble } from '../../../standins/src/trouble.js';
 import { encrypt } from '../platform/secrets.js';
 import { Workspace } from '../accounts/entities.js';
-import { beginPush, choices, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
+import { beginPush, choices, diedEarly, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
 import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 import { Connection } from './entities.js';
@@ -72,6 +72,16 @@ test('into a bank and a quiz of choice; five more into the quiz leave the first 
   expect(statuses(fewer)).toBe(`same same${' taken out'.repeat(6)}`);
   expect(await titles(container)).toHaveLength(2);
   expect(await placements(set)).toHaveLength(2);
+});
+
+test('a worker that died once the quiz was there: the next goes on into it', async () => {
+  const set = await world.makeSet(choices(3));
+  const id = await beginPush(world, set, connection);
+  await pushUntil(world, id, 'done');
+  await diedEarly(server, id);
+  const done = await pushUntil(world, id, 'done', 'failed');
+  expect(done).toMatchObject({ state: 'done', report: { rehearsal: { ok: true } } });
+  expect(await placements(set)).toHaveLength(1);
 });
 
 test('version B goes into a bank and into a quiz, each with its own items in its own order; a version that is none is refused', async () => {

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { type Item, newId } from '@zakuska/core';
 import type { Express } from 'express';
 import type { PushReport } from '../connections/entities.js';
+import type { TestServer } from './server.js';
 import type { World } from './world.js';
 
 /** A push as the interface shows it. */
@@ -59,4 +60,14 @@ export async function pushUntil(world: World, id: string, ...states: string[]): 
     await new Promise((r) => setTimeout(r, 50));
   }
   throw new Error(`never ${states.join(' or ')}`);
+}
+
+/** A push that has arrived, as the row stands where its worker died as soon as it knew the container: the next look takes it up. */
+export async function diedEarly(server: TestServer, id: string): Promise<void> {
+  const run = server.orm.em.getConnection();
+  await run.execute('delete from placed_piece where push = ?', [id]);
+  await run.execute(
+    `update push set state = 'running', worker = 'of one that died', beat = now() - interval '1 hour', finished_at = null, done = 0 where id = ?`,
+    [id],
+  );
 }

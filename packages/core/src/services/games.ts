@@ -13,7 +13,7 @@ import { richFromPlain, richToPlain } from '../item/richText.js';
 import { counted } from '../language/counted.js';
 import { playSet } from '../rehearse/play.js';
 import { showsSame } from '../rehearse/shows.js';
-import { allPages, type Container, good, jsonOf, type Pulled, ServiceRefusal, type Service, takeOutRest } from './service.js';
+import { allPages, type Container, good, jsonOf, type Pulled, ServiceRefusal, type Service, takeOutRest, wholeKey } from './service.js';
 import { GAME_TIMES, serviceRows } from './table.js';
 
 interface Game {
@@ -154,7 +154,7 @@ export const games: Service = {
     const made = `/v1/games?title=${encodeURIComponent(job.title)}&quick=${String(quick)}&shuffle=${String(shuffle)}`;
     const path = job.container === undefined ? made : `${at(job.container)}/sheet`;
     const type = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
-    const { id, title, link, hostLink, rows } = jsonOf<Imported>(good(await call('POST', path, { bytes, type, key: job.key })));
+    const { id, title, link, hostLink, rows } = jsonOf<Imported>(good(await call('POST', path, { bytes, type, key: wholeKey(job) })));
     await job.found({ id, title, link, links: { 'Play it with a class': hostLink } });
     const told = new Map(rows.map((r) => [r.ref, r]));
     for (const piece of job.pieces) {

@@ -8,7 +8,7 @@ import type { Item } from '../item/model.js';
 import { counted } from '../language/counted.js';
 import type { Response } from '../mark/mark.js';
 import type { Listed } from '../people/match.js';
-import { allPages, type Call, type Container, good, jsonOf, type Pulled, reasonOf, type Service, takeOutRest } from './service.js';
+import { allPages, type Call, type Container, good, jsonOf, type Pulled, reasonOf, type Service, takeOutRest, wholeKey } from './service.js';
 import { serviceRows } from './table.js';
 
 interface Imported {
@@ -113,7 +113,7 @@ export const lms: Service = {
       course !== undefined
         ? `/api/courses/${encodeURIComponent(course)}/imports?as=${kind ?? 'quiz'}&title=${encodeURIComponent(job.title)}${kind === 'quiz' && job.part ? `&group=${encodeURIComponent(job.part)}` : ''}`
         : `${at(job.container ?? '')}/imports`;
-    const reply = good(await call('POST', path, { bytes, type: 'application/zip', key: job.key }));
+    const reply = good(await call('POST', path, { bytes, type: 'application/zip', key: wholeKey(job) }));
     await job.step('Reading the import report');
     const { id, title, link, items } = jsonOf<Imported>(reply);
     await job.found({ id, title, link });

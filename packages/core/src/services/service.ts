@@ -272,6 +272,9 @@ export async function bringOneByOne(
   await takeOutRest(job, how.takeOut, how.isPiece);
 }
 
+/** The key of the one request that brings all pieces: a key of its own for where they go, as a push that broke off goes on into what it made. */
+export const wholeKey = ({ key, container }: Job): string => (container === undefined ? key : `${key} ${encodeURIComponent(container)}`);
+
 /** Where the job asks for it, takes out what is there and no longer wanted. */
 export async function takeOutRest(job: Job, takeOut: (remote: string) => Promise<Reply>, isPiece: (key: string) => boolean = () => true): Promise<void> {
   if (!job.takeOut) return;

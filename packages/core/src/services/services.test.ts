@@ -338,14 +338,15 @@ describe('the course LMS', () => {
     expect(j.log).toEqual(['a arrived', 'b arrived', 'c refused: broken']);
     expect(j.there.get('a')?.remote).toBe('item-a');
   });
-  test.each<[string, string | undefined, string]>([
-    ['without a choice, a quiz in the first course', undefined, '/api/courses/c1/imports?as=quiz&title=T'],
-    ['a bank of a course', 'new bank c9', '/api/courses/c9/imports?as=bank&title=T'],
-    ['something that is there', 'q7', '/api/collections/q7/imports'],
-  ])('%s', async (_, container, path) => {
+  // a service takes a key for one request only
+  test.each<[string, string | undefined, string, string]>([
+    ['without a choice, a quiz in the first course', undefined, '/api/courses/c1/imports?as=quiz&title=T', 'push'],
+    ['a bank of a course', 'new bank c9', '/api/courses/c9/imports?as=bank&title=T', 'push new%20bank%20c9'],
+    ['something that is there', 'q7', '/api/collections/q7/imports', 'push q7'],
+  ])('%s', async (_, container, path, key) => {
     const { call, requests } = lmsLine('same');
     await lms.push(call, await lmsJob(container === undefined ? {} : { container }));
-    expect(requests.find((r) => r.method === 'POST')).toMatchObject({ path, key: 'push' });
+    expect(requests.find((r) => r.method === 'POST')).toMatchObject({ path, key });
   });
   test('courses are offered as places for something new, with what stands in them', async () => {
     expect((await lms.containers?.(lmsLine('same').call))?.map((c) => [c.id, c.title, c.holds, c.fresh])).toEqual([
