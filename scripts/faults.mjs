@@ -1,7 +1,7 @@
 // Kills the server, the worker, the stand-ins and PostgreSQL in the middle of work, cuts, halts and slows the line to the database, fills its disk,
 // a hundred times, and counts what was acknowledged and then lost, doubled or left undone. On a database server of its own.
 //   npm run faults [-- FAULTS] [--clock]     with --clock the clocks of server and worker jump by up to an hour; figures are in docs/reliability.md
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import fs from 'node:fs';
 import { createRequire } from 'node:module';
@@ -273,10 +273,14 @@ const work = [
 /** Leaves no room on the disk of the database for a while. */
 async function fillDisk(ms) {
   const filler = path.join(process.env.ZAKUSKA_PG_DIR, 'filler');
-  const { bavail, bsize } = fs.statfsSync(process.env.ZAKUSKA_PG_DIR);
-  execFileSync('fallocate', ['-l', String(bavail * bsize), filler]);
+  // the database takes some of what is free meanwhile: asked again, with what is left then
+  const filled = () => {
+    const { bavail, bsize } = fs.statfsSync(process.env.ZAKUSKA_PG_DIR);
+    return bavail === 0 || spawnSync('fallocate', ['-l', String(bavail * bsize), filler]).status === 0;
+  };
+  for (let tries = 0; !filled() && tries < 50; tries++);
   await sleep(ms);
-  fs.rmSync(filler);
+  fs.rmSync(filler, { force: true });
 }
 const FAULTS = {
   'the server killed': () => processes.server.child.kill('SIGKILL'),
