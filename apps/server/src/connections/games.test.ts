@@ -6,7 +6,7 @@ import { Store } from '../../../standins/src/games/store.js';
 import type { Trouble } from '../../../standins/src/trouble.js';
 import { encrypt } from '../platform/secrets.js';
 import { Workspace } from '../accounts/entities.js';
-import { beginPush, choices, diedEarly, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
+import { beginPush, choices, outside, pushUntil, pushWithADeath, type SeenPush } from '../testing/pushes.js';
 import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 import { Connection } from './entities.js';
@@ -95,11 +95,7 @@ test.each(menu)('whole and once in spite of: %s', async (_, troubles) => {
 // found by `npm run faults -- 24 --clock`: the service takes a key for one request only, and into the game that was made it is another one
 test('a worker that died once the game was there: the next goes on into it', async () => {
   const set = await world.makeSet(choices(3));
-  const id = await beginPush(world, set, connection);
-  await pushUntil(world, id, 'done');
-  await diedEarly(server, id);
-  const done = await pushUntil(world, id, 'done', 'failed');
-  expect(done).toMatchObject({ state: 'done', report: { rehearsal: { ok: true } } });
+  expect(await pushWithADeath(server, world, set, connection)).toMatchObject({ state: 'done', report: { rehearsal: { ok: true } } });
   const own = await placements(set);
   expect(own).toHaveLength(1);
   expect(await store.rounds(own[0]?.container ?? '')).toHaveLength(3);

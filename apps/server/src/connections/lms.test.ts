@@ -6,7 +6,7 @@ import { Store } from '../../../standins/src/lms/store.js';
 import type { Trouble } from '../../../standins/src/trouble.js';
 import { encrypt } from '../platform/secrets.js';
 import { Workspace } from '../accounts/entities.js';
-import { beginPush, choices, diedEarly, outside, pushUntil, type SeenPush } from '../testing/pushes.js';
+import { beginPush, choices, outside, pushUntil, pushWithADeath, type SeenPush } from '../testing/pushes.js';
 import { freshDatabase, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 import { Connection } from './entities.js';
@@ -76,11 +76,7 @@ test('into a bank and a quiz of choice; five more into the quiz leave the first 
 
 test('a worker that died once the quiz was there: the next goes on into it', async () => {
   const set = await world.makeSet(choices(3));
-  const id = await beginPush(world, set, connection);
-  await pushUntil(world, id, 'done');
-  await diedEarly(server, id);
-  const done = await pushUntil(world, id, 'done', 'failed');
-  expect(done).toMatchObject({ state: 'done', report: { rehearsal: { ok: true } } });
+  expect(await pushWithADeath(server, world, set, connection)).toMatchObject({ state: 'done', report: { rehearsal: { ok: true } } });
   expect(await placements(set)).toHaveLength(1);
 });
 

@@ -62,12 +62,15 @@ export async function pushUntil(world: World, id: string, ...states: string[]): 
   throw new Error(`never ${states.join(' or ')}`);
 }
 
-/** A push that has arrived, as the row stands where its worker died as soon as it knew the container: the next look takes it up. */
-export async function diedEarly(server: TestServer, id: string): Promise<void> {
+/** A push whose worker dies as soon as it knows the container: what arrived is not noted, and the next look takes it up. @returns what became of it */
+export async function pushWithADeath(server: TestServer, world: World, set: string, connection: string): Promise<SeenPush> {
+  const id = await beginPush(world, set, connection);
+  await pushUntil(world, id, 'done');
   const run = server.orm.em.getConnection();
   await run.execute('delete from placed_piece where push = ?', [id]);
   await run.execute(
     `update push set state = 'running', worker = 'of one that died', beat = now() - interval '1 hour', finished_at = null, done = 0 where id = ?`,
     [id],
   );
+  return pushUntil(world, id, 'done', 'failed');
 }
