@@ -61,7 +61,6 @@ export async function renew(service: Service, tokens: Tokens): Promise<Tokens> {
   try {
     return tokensOf(await client.refreshTokenGrant(config, tokens.refreshToken), tokens);
   } catch (e) {
-    // a service in trouble may say so in the same words as one that refuses (RFC 6749, 5.2: a refusal is 400 or 401)
-    throw e instanceof client.ResponseBodyError && e.status < 500 ? ended(service) : away(service);
+    throw e instanceof client.ResponseBodyError ? ended(service) : away(service);
   }
 }
