@@ -1,7 +1,7 @@
 /** Deliver: what does not fit is seen, made to fit or left out, undone; files are rehearsed; a spreadsheet comes out. */
 import { readFileSync } from 'node:fs';
 import { expect, test } from './test.js';
-import type { QuizSet } from '@zakuska/core';
+import { newId, type QuizSet, writeQtiPackage } from '@zakuska/core';
 import { allFormats } from '@zakuska/documents';
 import { documentOf, newSet, signIn } from './people.js';
 
@@ -118,6 +118,41 @@ test('the pages of a paper are looked at before they are printed: large print ta
   await expect(pages.getByLabel('Large print')).toHaveCount(0);
   const [file] = await Promise.all([page.waitForEvent('download'), pages.getByRole('button', { name: 'Download it' }).click()]);
   expect(file.suggestedFilename()).toBe('on-paper-answer-sheet.pdf');
+});
+
+test('a package of eleven hundred items is packed by several workers, and is the file that one makes', async ({ page }) => {
+  await signIn(page);
+  const id = await newSet(page, 'Eleven hundred', '');
+  const { csrf } = (await (await page.request.get('/api/v1/session')).json()) as { csrf: string };
+  const items = Array.from({ length: 1100 }, (_, n) => ({
+    id: newId(),
+    kind: 'true-false',
+    stem: `Loaf ${n} is baked on day ${n % 7}.`,
+    points: 1,
+    answer: n % 2 === 0,
+  }));
+  for (const at of [0, 1]) {
+    const operation = { type: 'insert', at: at * 550, items: items.slice(at * 550, at * 550 + 550) };
+    const r = await page.request.post(`/api/v1/sets/${id}/operations`, {
+      headers: { 'x-csrf-token': csrf },
+      data: { base: at, operations: [{ id: newId(), operation }] },
+    });
+    expect(r.status()).toBe(200);
+  }
+  await page.goto(`/sets/${id}/deliver`);
+  await page.getByRole('columnheader', { name: /^QTI/ }).getByRole('button').click();
+  await page.getByLabel('Form', { exact: true }).selectOption('QTI 3.0 package');
+  let helping = 0;
+  page.context().on('request', (r) => {
+    if (/helper\.worker/.test(r.url())) helping++;
+  });
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download QTI 3.0 package' }).click()]);
+  const { set } = (await documentOf(page, id)) as { set: QuizSet };
+  expect(set.items).toHaveLength(1100);
+  const alone = writeQtiPackage(set, '3.0').bytes;
+  expect(Buffer.compare(readFileSync(await file.path()), alone)).toBe(0);
+  expect(helping).toBeGreaterThan(0);
+  await expect(page.getByRole('region', { name: 'Rehearsal' })).toContainText('every key marks as it should');
 });
 
 test('slides in the room: by keyboard, the key in the same place, notes in a window of their own', async ({ page }) => {

@@ -33,15 +33,18 @@ for (const [name, folder] of Object.entries(folders)) {
   );
 }
 if (!wanted.length || wanted.includes('cli')) {
-  const bundle = await rolldown({
-    input: path.join(root, 'apps/cli/src/main.ts'),
-    platform: 'node',
-    // the one finds its WebAssembly beside itself, the other is a program of the machine
-    external: ['highs', '@myriaddreamin/typst-ts-node-compiler', '@napi-rs/canvas'],
-    resolve: { conditionNames: ['source', 'import', 'node'] },
-  });
   fs.rmSync(path.join(root, 'apps/cli/dist'), { recursive: true, force: true });
-  await bundle.write({ dir: path.join(root, 'apps/cli/dist'), entryFileNames: 'main.js', format: 'esm', sourcemap: true });
+  // what its threads do is a file of its own, which loads at once; bench has them from a third
+  for (const name of ['main', 'helper', 'threads']) {
+    const bundle = await rolldown({
+      input: path.join(root, `apps/cli/src/${name}.ts`),
+      platform: 'node',
+      // the one finds its WebAssembly beside itself, the other is a program of the machine
+      external: ['highs', '@myriaddreamin/typst-ts-node-compiler', '@napi-rs/canvas'],
+      resolve: { conditionNames: ['source', 'import', 'node'] },
+    });
+    await bundle.write({ dir: path.join(root, 'apps/cli/dist'), entryFileNames: `${name}.js`, format: 'esm', sourcemap: true });
+  }
 }
 if (!wanted.length || wanted.includes('web')) {
   run(bin('vite'), ['build', '--logLevel', 'warn'], path.join(root, 'apps/web'));

@@ -116,11 +116,12 @@ say('writing GIFT, per item', `${(time(() => giftText(set), 5) / set.items.lengt
 // in a process of its own, as a worker has it: this one's memory is full of the drafts above
 const work = fs.mkdtempSync(path.join(os.tmpdir(), 'zakuska-bench-'));
 fs.writeFileSync(path.join(work, 'set.json'), JSON.stringify(set));
-const { write, zip, read } = JSON.parse(
+const { write, share, zip, read } = JSON.parse(
   execFileSync(process.execPath, [path.join(import.meta.dirname, 'qti.mjs'), path.join(work, 'set.json')], { encoding: 'utf8' }),
 );
 fs.rmSync(work, { recursive: true });
-say('writing 10,000 items as a QTI 3 package', `${Math.round(write)} ms`, 'target: under 2 s');
+say('writing 10,000 items as a QTI 3 package', `${Math.round(share)} ms`, 'target: under 2 s');
+say('  by one thread', `${Math.round(write)} ms`, '');
 say('  packing its files by the zip library alone would take', `${Math.round(zip)} ms`, '');
 say('reading a QTI 3 package, per item', `${(read / 1000).toFixed(2)} ms`, 'target: under 0.4 ms');
 const timed = async (f) => {

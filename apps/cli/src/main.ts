@@ -39,6 +39,7 @@ import { requestOf } from './request.js';
 import { merged, outgoing, translateOrder, translateReport, withTextIds } from './translate.js';
 import { drawVersions, versionsJson, versionsReport, withStableIds, writeVersions } from './versions.js';
 import { allFormats, fillTemplate } from '@zakuska/documents';
+import { threads } from './threads.js';
 
 const USAGE = `zakuska: drafted questions in, structured items out
 
@@ -304,9 +305,10 @@ async function convert(o: Options): Promise<number> {
   if (!to || !write) throw new UsageError(`--to needs one of ${allFormats.writable.map((f) => f.id).join(', ')}`);
   const several = o.files.length > 1;
   if (several && o.out) await mkdir(o.out, { recursive: true });
-  return each(o, async (file) => {
+  const helpers = threads();
+  const one = async (file: string): Promise<boolean> => {
     const { set } = await open(file, o);
-    const written = await (print ? print.write(set, o.look) : write(set));
+    const written = await (print ? print.write(set, o.look) : (to.share?.(set, helpers) ?? write(set)));
     told(set, to.profile);
     const back = await to.readBack?.(written.bytes, set);
     for (const d of back?.differences ?? []) process.stderr.write(`${file}: ${d.name}: ${d.message}\n`);
@@ -317,7 +319,8 @@ async function convert(o: Options): Promise<number> {
       process.stdout.write(`${path}\n`);
     }
     return !back?.differences.length;
-  });
+  };
+  return each(o, one).finally(helpers.end);
 }
 
 /** What is adapted, lost or left behind goes to standard error, one line each. */

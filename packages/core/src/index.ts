@@ -110,6 +110,7 @@ export { everything, type Profile } from './fit/profile.js';
 export { importProfile, printedProfile } from './formats/paper/profile.js';
 export { formulaMathMl } from './item/formulas.js';
 export { qtiItemXml, writeQtiPackage, itemsWithKey } from './formats/qti/v2/package.js';
+export { type Chore, type Helper, type Helpers, helpersOf } from './formats/helpers.js';
 export { truthWords } from './language/truthWords.js';
 export type { Rehearsal, Rehearsed } from './rehearse/rehearse.js';
 export { type Invitation, invitationLetter, type Letter, letterLanguages } from './take/invitation.js';

@@ -27,6 +27,7 @@ import {
 } from '@zakuska/core';
 import { allFormats, fillTemplate } from '@zakuska/documents';
 import { expose } from 'comlink';
+import { helpers } from '../worker/helpers.js';
 
 export interface Made {
   bytes: Uint8Array;
@@ -109,7 +110,7 @@ const remote = {
     const set = picturesApart(given);
     const format = allFormats.byId(formatId);
     if (!format?.write) throw new Error(`There is no format ${formatId}.`);
-    const { bytes, name } = await format.write(set);
+    const { bytes, name } = await (format.share?.(set, helpers) ?? format.write(set));
     if (format.readBack) return { bytes, name, mediaType: format.mediaType, readBack: await format.readBack(bytes, set) };
     const { played } = await allFormats.play(bytes, name, format.id === 'text' ? 'draft' : undefined);
     return { bytes, name, mediaType: format.mediaType, rehearsal: rehearse(played, set, format.profile) };

@@ -4,6 +4,7 @@ import type { Profile } from '../fit/profile.js';
 import type { QuizSet, ReadResult } from '../item/model.js';
 import type { Playable } from '../rehearse/rehearse.js';
 import type { FileHead } from './fileHead.js';
+import type { Helpers } from './helpers.js';
 import type { TableSheet } from './table/mapping.js';
 
 /** A file that was written. */
@@ -67,6 +68,8 @@ export interface Format {
   tables?(bytes: Uint8Array): Soon<TableSheet[]>;
   /** Writes what `fitSet` makes of the set by the profile. Same set, same bytes. */
   write?(set: QuizSet): Soon<Written>;
+  /** The same, to the byte, with helpers; for formats whose large sets take long. */
+  share?(set: QuizSet, helpers: Helpers): Promise<Written>;
   /** What it can hold; stands on every format that is written. */
   profile?: Profile;
   /** Items come back under new ids: the format has no place for them. */

@@ -5,15 +5,16 @@ import { playQti } from './play.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile, qti2BankProfile, qti2Profile } from './profile.js';
 import { looksLikeQti, openQti, readQti } from './read.js';
 import { type CartridgeVersion, writeCartridge, writeQti12 } from './v1/package.js';
-import { type VersionId, writeQtiPackage } from './v2/package.js';
+import { shareQtiPackage, type VersionId, writeQtiPackage } from './v2/package.js';
 
-const qti = (version: VersionId, as: 'test' | 'bank' = 'test'): Format => ({
+const qti = (version: VersionId, as: 'test' | 'bank' = 'test', profile = as === 'bank' ? qti2BankProfile : qti2Profile): Format => ({
   id: `qti${version.replace('.', '')}${as === 'bank' ? '-bank' : ''}`,
   name: as === 'bank' ? `QTI ${version} items for a bank` : `QTI ${version} package`,
   extension: '.zip',
   mediaType: 'application/zip',
-  write: (set) => writeQtiPackage(set, version, as === 'bank' ? qti2BankProfile : qti2Profile, as),
-  profile: as === 'bank' ? qti2BankProfile : qti2Profile,
+  write: (set) => writeQtiPackage(set, version, profile, as),
+  share: (set, helpers) => shareQtiPackage(set, helpers, version, profile, as),
+  profile,
 });
 
 const cartridge = (version: CartridgeVersion, as: 'test' | 'bank'): Format => ({

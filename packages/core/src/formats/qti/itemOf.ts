@@ -3,6 +3,7 @@
  * and number that the rules speak of is handed to the file's own scoring, and what it earns is its credit. So the same code reads
  * response conditions, templates, mappings and explicit rules.
  */
+import { counted } from '../../language/counted.js';
 import { middleOf } from '../../language/decimal.js';
 import { stableId } from '../../item/ids.js';
 import { gapMarks, keyProblem, nameOf } from '../../item/kinds.js';
@@ -593,7 +594,7 @@ class Maker {
     const extraRights = [...rights].filter(([k]) => !used.has(k)).map(([, content]) => content);
     const missing = chosen.filter((c) => !c).length;
     if (missing === chosen.length) this.tell('error', 'key-missing', 'nothing in the file says what belongs together');
-    else if (missing) this.tell('warning', 'match-unbalanced', `${missing} left side${missing > 1 ? 's have' : ' has'} no partner`);
+    else if (missing) this.tell('warning', 'match-unbalanced', `${counted(missing, 'left side has', 'left sides have')} no partner`);
     const wrong = part.rows.map((r, i) => r.options.find((o) => tidyRich(o.content) !== tidyRich(chosen[i]?.content ?? '')) ?? null);
     const fb = this.wholeFeedback([scorer.score(given(chosen)).shown], [scorer.score(given(wrong)).shown]);
     if (full > SCORE_SLACK && chosen.length > 1 && !missing) {

@@ -7,6 +7,7 @@ import { keyProblem } from '../../../item/kinds.js';
 import { richToPlain } from '../../../item/richText.js';
 import { el, writeXml, type Naming, type XmlElement } from '../../xml.js';
 import { fileName, type Written } from '../../format.js';
+import type { Chore, Helpers } from '../../helpers.js';
 import { utf8 } from '../../encoding.js';
 import { remembered } from '../../../language/remembered.js';
 import { archiveOf, type PackedFile, packer } from '../../archive.js';
@@ -53,32 +54,32 @@ export type VersionId = keyof typeof versions;
 const namingOf = (v: Version): Naming => (v.id === '3.0' ? names30 : names2x);
 
 /** Pictures of the set as paths of the package; `base` leads from the file's folder to the package's root. */
-export function withMedia(xml: string, quiz: QuizSet, base: string): { xml: string; media: string[] } {
+export function withMedia(xml: string, paths: Readonly<Record<string, string>>, base: string): { xml: string; media: string[] } {
   if (!xml.includes('"asset:')) return { xml, media: [] };
   const media = new Set<string>();
   const out = xml.replace(/src="asset:([0-9a-f]{64})"/g, (whole, hash: string) => {
-    const a = quiz.assets?.[hash];
-    if (!a) return whole;
-    const path = mediaPath(hash, a.mediaType);
+    const path = paths[hash];
+    if (!path) return whole;
     media.add(path);
     return `src="${base}${path}"`;
   });
   return { xml: out, media: [...media] };
 }
 
-const itemXml = (item: Item, quiz: QuizSet, v: Version, section: Section | undefined): string =>
-  writeXml(buildItem(item, v, quiz.language, section), namingOf(v));
+const itemXml = (item: Item, language: string | undefined, v: Version, section: Section | undefined): string =>
+  writeXml(buildItem(item, v, language, section), namingOf(v));
+const hrefOf = (item: Item): string => `items/${itemIdentifier(item)}.xml`;
 
 /** One item as an XML file, as it stands in a folder of a package. */
 export const qtiItemXml = (item: Item, quiz: QuizSet, versionId: VersionId): string =>
   withMedia(
     itemXml(
       item,
-      quiz,
+      quiz.language,
       versions[versionId],
       quiz.sections?.find((s) => s.id === item.section),
     ),
-    quiz,
+    mediaPaths(quiz),
     '../',
   ).xml;
 
@@ -129,10 +130,40 @@ function description(item: Item, language?: string): XmlElement | null {
   );
 }
 
+/** What the items of a part of a package are packed from. */
+interface PartOfItems {
+  version: VersionId;
+  items: readonly Item[];
+  sections: readonly Section[];
+  language?: string | undefined;
+  /** Paths of the set's pictures, by their hashes. */
+  media: Readonly<Record<string, string>>;
+}
+/** A packed item, with the pictures that it shows. */
+interface PackedItem {
+  file: PackedFile;
+  media: string[];
+}
+/** Items that are packed one after the other, and share their codes. Bytes hang on it: it is the same on all machines. */
+const PART = 500;
+
+/** Packs the items of a part; parts know nothing of one another. */
+export const itemsChore: Chore<PartOfItems, PackedItem[]> = {
+  id: 'qti-items',
+  run({ version, items, sections, language, media }) {
+    const v = versions[version];
+    const pack = packer();
+    const byId = new Map(sections.map((s) => [s.id, s]));
+    return items.map((item) => {
+      const named = withMedia(itemXml(item, language, v, byId.get(item.section ?? '')), media, '../');
+      return { file: pack(hrefOf(item), utf8(named.xml)), media: named.media };
+    });
+  },
+};
+
 interface WrittenItem {
   item: Item;
   href: string;
-  file: PackedFile;
   media: string[];
 }
 
@@ -198,39 +229,60 @@ export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Record<str
 }
 /** Where a picture lies in the package, by the hash of its bytes. */
 export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
+/** The same for all pictures of a set, by their hashes. */
+export const mediaPaths = ({ assets = {} }: QuizSet): Record<string, string> =>
+  Object.fromEntries(Object.entries(assets).map(([hash, { mediaType }]) => [hash, mediaPath(hash, mediaType)]));
+
+/** A package that is to be written, and its items in parts. */
+function begin(whole: QuizSet, version: VersionId, profile: Profile): { quiz: QuizSet; media: Record<string, string>; parts: PartOfItems[] } {
+  const { set: quiz } = fitSet(whole, profile);
+  const { sections = [], language } = quiz;
+  const media = mediaPaths(quiz);
+  const parts: PartOfItems[] = [];
+  for (let i = 0; i < quiz.items.length; i += PART) parts.push({ version, items: quiz.items.slice(i, i + PART), sections, language, media });
+  return { quiz, media, parts };
+}
+
+/** The package of items that are packed. */
+function finish({ quiz, media }: ReturnType<typeof begin>, versionId: VersionId, as: 'test' | 'bank', packed: readonly PackedItem[]): Written {
+  const v = versions[versionId];
+  const pack = packer();
+  const items = quiz.items.map((item, i): WrittenItem => ({ item, href: hrefOf(item), media: packed[i]?.media ?? [] }));
+  const test = as === 'bank' ? null : withMedia(writeXml(buildTest(quiz, v, hrefOf), namingOf(v)), media, '');
+  const used = new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)]);
+  const bytes = archiveOf([
+    pack('imsmanifest.xml', utf8(writeXml(manifest(quiz, items, test?.media ?? null, v)))),
+    ...(test ? [pack('test.xml', utf8(test.xml))] : []),
+    ...packed.map((p) => p.file),
+    ...Object.entries(mediaFiles(quiz, used)).map(([path, data]) => pack(path, data)),
+  ]);
+  return { bytes, name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
+}
 
 /**
  * Writes the package as a zip, of what `fitSet` makes of the set. Same set, same bytes.
  * @param as a test with its items, or the items alone for a bank
  */
 export function writeQtiPackage(whole: QuizSet, versionId: VersionId, profile: Profile = qti2Profile, as: 'test' | 'bank' = 'test'): Written {
-  const v = versions[versionId];
-  const { set: quiz } = fitSet(whole, profile);
-  const sections = new Map(quiz.sections?.map((s) => [s.id, s]));
-  const pack = packer();
-  const items = quiz.items.map((item): WrittenItem => {
-    const href = `items/${itemIdentifier(item)}.xml`;
-    const { xml, media } = withMedia(itemXml(item, quiz, v, sections.get(item.section ?? '')), quiz, '../');
-    return { item, href, file: pack(href, utf8(xml)), media };
-  });
-  const hrefs = new Map(items.map((i) => [i.item.id, i.href]));
-  const test =
-    as === 'bank'
-      ? null
-      : withMedia(
-          writeXml(
-            buildTest(quiz, v, (i) => hrefs.get(i.id) ?? ''),
-            namingOf(v),
-          ),
-          quiz,
-          '',
-        );
-  const used = new Set([...(test?.media ?? []), ...items.flatMap((i) => i.media)]);
-  const bytes = archiveOf([
-    pack('imsmanifest.xml', utf8(writeXml(manifest(quiz, items, test?.media ?? null, v)))),
-    ...(test ? [pack('test.xml', utf8(test.xml))] : []),
-    ...items.map((i) => i.file),
-    ...Object.entries(mediaFiles(quiz, used)).map(([path, data]) => pack(path, data)),
-  ]);
-  return { bytes, name: fileName(quiz.title, `-qti${versionId.replace('.', '')}${as === 'bank' ? '-bank' : ''}.zip`) };
+  const begun = begin(whole, versionId, profile);
+  return finish(
+    begun,
+    versionId,
+    as,
+    begun.parts.flatMap((part) => itemsChore.run(part)),
+  );
+}
+
+/** The same, to the byte, with the items packed by helpers; a package of a single part is packed here. */
+export async function shareQtiPackage(
+  whole: QuizSet,
+  helpers: Helpers,
+  versionId: VersionId,
+  profile: Profile = qti2Profile,
+  as: 'test' | 'bank' = 'test',
+): Promise<Written> {
+  const begun = begin(whole, versionId, profile);
+  const { parts } = begun;
+  const packed = await Promise.all(parts.map((part) => (parts.length > 1 ? helpers.do(itemsChore, part) : itemsChore.run(part))));
+  return finish(begun, versionId, as, packed.flat());
 }
