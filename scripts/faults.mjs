@@ -242,7 +242,7 @@ async function learner() {
 async function inviter() {
   while (!stop) {
     const email = `guest-${randomUUID().slice(0, 12)}@saltmarsh.example`;
-    const r = await ask(owner, 'POST', `/workspaces/${owner.workspace}/invitations`, { emails: [email], role: 'reader' });
+    const r = await ask(owner, 'POST', `/workspaces/${owner.workspace}/invitations`, { id: randomUUID(), emails: [email], role: 'reader' });
     if (r.status < 300) acknowledged.mails.push(email);
     await sleep(400);
   }

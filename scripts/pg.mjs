@@ -45,6 +45,8 @@ function chooseBase() {
 const base = chooseBase();
 const data = path.join(base, 'data');
 const stateFile = path.join(base, 'state.json');
+/** What the server says. */
+export const logFile = path.join(base, 'server.log');
 const lockDir = `${base}.lock`;
 
 function run(bin, args, { ok = [0], extraEnv = {} } = {}) {
@@ -154,11 +156,10 @@ export function up(db = DB) {
       for (let tries = 0; ; tries++) {
         if (!Number.isInteger(s.port) || portOf(s.port) === undefined) s = { ...s, port: portOf(0) };
         writeState(s);
-        const log = path.join(base, 'server.log');
-        const r = run('pg_ctl', ['-D', data, '-l', log, '-w', '-t', '60', '-o', `-p ${s.port}`, 'start'], { ok: [0, 1] });
+        const r = run('pg_ctl', ['-D', data, '-l', logFile, '-w', '-t', '60', '-o', `-p ${s.port}`, 'start'], { ok: [0, 1] });
         if (r.status === 0) break;
         if (tries === 2)
-          throw new Error(`PostgreSQL does not start: ${r.stdout}${r.stderr}\n${fs.existsSync(log) ? fs.readFileSync(log, 'utf8').slice(-2000) : ''}`);
+          throw new Error(`PostgreSQL does not start: ${r.stdout}${r.stderr}\n${fs.existsSync(logFile) ? fs.readFileSync(logFile, 'utf8').slice(-2000) : ''}`);
       }
     }
     for (let i = 0; !ready(s); i++) {

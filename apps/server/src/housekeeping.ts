@@ -7,6 +7,7 @@ import { EntityManager } from '@mikro-orm/postgresql';
 import { AUDIT_MONTHS } from './accounts/audit.js';
 import { USED_DAYS } from './accounts/links.js';
 import { Asking } from './assistant/asking.js';
+import { keepCounts } from './bank/counts.js';
 import { countAnswers, lookAtItems } from './bank/upkeep.js';
 import { recount } from './deliveries/published.js';
 import { eraseOver } from './people/erasing.js';
@@ -59,6 +60,7 @@ export class Housekeeping implements OnModuleInit, OnApplicationShutdown {
   private async catchUp(): Promise<void> {
     await lookAtItems(this.em.fork());
     await countAnswers(this.em.fork());
+    await keepCounts(this.em.fork());
     await this.asking.endLost(this.em.fork());
   }
 

@@ -2,6 +2,7 @@
 import { type Item, newId } from '@zakuska/core';
 import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
+import { keepCounts } from './counts.js';
 
 let server: TestServer;
 let world: World;
@@ -167,6 +168,71 @@ test('each value of a filter says how many it would leave, with the others as th
     { value: 'true-false', count: 1 },
   ]);
   expect(narrowed['tag']).toEqual([{ value: 'week 1', count: 1 }]);
+});
+
+describe('counts that are kept with the sets', () => {
+  const uncounted = async (): Promise<string[]> =>
+    ((await server.orm.em.fork().getConnection().execute('select id from quiz_set where item_counts is null')) as { id: string }[]).map((r) => r.id);
+  const asked = ['', 'folder=none', 'kind=true-false', 'tag=week%201&outcome=Dough', 'q=dough', 'state=checked&folder=none'];
+  const counts = async (query: string): Promise<object> =>
+    (await world.owner.get(`/api/v1/workspaces/${world.workspace}/bank/counts?${query}`).expect(200)).body as object;
+  const operate = async (set: string, operation: object): Promise<void> => {
+    const { body } = (await world.owner.get(`/api/v1/sets/${set}`).expect(200)) as { body: { version: number } };
+    await world.owner
+      .post(`/api/v1/sets/${set}/operations`)
+      .send({ base: body.version, operations: [{ id: newId(), operation }] })
+      .expect(200);
+  };
+
+  test('are those that counting gives, of sets and folders, before and after, and of some that are kept and some that are not', async () => {
+    const author = ((await world.owner.get('/api/v1/session')).body as { accountId: string }).accountId;
+    const all = [...asked, `set=${bread}`, `author=${author}&set=${bread}&kind=true-false`];
+    await server.orm.em.fork().getConnection().execute('update quiz_set set item_counts = null');
+    const plain = await Promise.all(all.map(counts));
+    await keepCounts(server.orm.em.fork());
+    expect(await uncounted()).toEqual([]);
+    expect(await Promise.all(all.map(counts))).toEqual(plain);
+    await server.orm.em.fork().getConnection().execute('update quiz_set set item_counts = null where id = ?', [bread]);
+    expect(await Promise.all(all.map(counts))).toEqual(plain);
+    expect((plain[0] as { kind: object[] }).kind.length).toBeGreaterThan(1);
+  });
+
+  test('are gone with everything that is written to an item of the set, and with nothing else', async () => {
+    const items = [item('Salt is a mineral.', { tags: ['salt'] }), item('Water is wet.')];
+    const set = await world.makeSet(items);
+    const [first, second] = items.map((i) => i.id);
+    const em = server.orm.em.fork();
+    for (const operation of [
+      { type: 'change', id: first, set: { points: 4, tags: ['salt', 'sea'] } },
+      { type: 'review', id: first, review: { state: 'checked', at: new Date().toISOString(), by: 'x' } },
+      { type: 'insert', at: 2, items: [item('Rice is a grain.')] },
+      { type: 'remove', ids: [second] },
+    ]) {
+      await keepCounts(em);
+      await operate(set, operation);
+      expect([operation.type, await uncounted()]).toEqual([operation.type, [set]]);
+      const now = await counts('');
+      await keepCounts(em);
+      expect(await counts('')).toEqual(now);
+    }
+    await em.getConnection().execute('update set_item set answers = 3 where set_id = ?', [set]);
+    expect(await uncounted()).toEqual([set]);
+    await keepCounts(em);
+    // it lies elsewhere: its items are what they were
+    await world.owner.put(`/api/v1/sets/${set}/folder`).send({ folder: null }).expect(204);
+    expect(await uncounted()).toEqual([]);
+  });
+
+  test('two who keep them at once, and somebody who writes meanwhile', async () => {
+    const sets = await Promise.all(Array.from({ length: 6 }, (_, n) => world.makeSet([item(`Loaf ${n}.`), item(`Crust ${n}.`)])));
+    const em = server.orm.em.fork();
+    const writing = sets.map((set) => operate(set, { type: 'insert', at: 0, items: [item('One more.')] }));
+    await Promise.all([...writing, keepCounts(server.orm.em.fork()), keepCounts(server.orm.em.fork())]);
+    await keepCounts(em);
+    const kept = await counts('');
+    await em.getConnection().execute('update quiz_set set item_counts = null');
+    expect(await counts('')).toEqual(kept);
+  });
 });
 
 test('an edit is found at once, in the language that the set says', async () => {

@@ -2,30 +2,23 @@
 import { Controller, Get, Param, Query } from '@nestjs/common';
 import { ApiParam, ApiProperty, ApiPropertyOptional, ApiTags } from '@nestjs/swagger';
 import { EntityManager } from '@mikro-orm/postgresql';
-import { bloomLevels, difficultyThirds, ENOUGH_ANSWERS, type Item, kindNames, ruleOf, type MemberRole } from '@zakuska/core';
+import { bloomLevels, type Item, kindNames, ruleOf, type MemberRole } from '@zakuska/core';
 import { Transform, Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, IsString, IsUUID, Max, MaxLength, Min } from 'class-validator';
-import { Access, Gives, Me, MyRole, seesSet, type Signed, WorkspaceId } from '../accounts/access.js';
+import { Access, Gives, Me, MyRole, type Signed, WorkspaceId } from '../accounts/access.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
+import { type BankCount, BankCounts, counted, countsFor, type Filter, ofSet } from './counts.js';
+import { BANK, HARDNESS, hardness, seenBy, use, type Where } from './items.js';
 
 /** Orders in which items may be shown. */
 const SORTS = ['fit', 'changed', 'points', 'difficulty', 'set', 'used', 'least-used', 'share'] as const;
-/** Thirds of the difficulty: by answers where there are enough, else by the level. */
-const HARDNESS = [...Object.keys(difficultyThirds), 'unknown'];
-const hardness = `(select case when d is null then 'unknown' ${Object.entries(difficultyThirds)
-  .map(([name, { to }]) => `when d < ${to} then '${name}'`)
-  .join(' ')} else '${Object.keys(difficultyThirds).at(-1) ?? ''}' end
-  from (select case when i.answers >= ${ENOUGH_ANSWERS} and i.share is not null then 1 - i.share else i.difficulty end as d) x)`;
 const USE = ['used', 'never'] as const;
-const use = `case when i.answers > 0 then 'used' else 'never' end`;
 const STATES = ['open', 'checked', 'left-out'] as const;
 /** The text search configurations of PostgreSQL that items may be searched by; `item_config` of the migration gives one of them. */
 const CONFIGS = 'simple english german french spanish italian portuguese dutch swedish danish finnish norwegian russian turkish romanian hungarian'.split(' ');
 /** Items of a page. */
 const PAGE = 100;
-/** Values of a filter that are counted: a workspace may have thousands of tags. */
-const MOST_VALUES = 200;
 
 /** A value given once or several times. */
 const Several = (): PropertyDecorator =>
@@ -100,37 +93,6 @@ class BankPage {
   @ApiProperty({ type: [BankItem] }) items!: BankItem[];
   @ApiProperty({ description: 'All that there are, of which this is a page.' }) total!: number;
 }
-class BankCount {
-  @ApiProperty() value!: string;
-  @ApiPropertyOptional({ description: 'What a person calls it, where that is something else.' }) name?: string;
-  @ApiProperty() count!: number;
-}
-class BankCounts {
-  @ApiProperty({ type: [BankCount] }) kind!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) outcome!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) tag!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) folder!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) set!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) level!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) author!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) finding!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) difficulty!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) points!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) use!: BankCount[];
-  @ApiProperty({ type: [BankCount] }) state!: BankCount[];
-}
-type Filter = keyof BankCounts;
-
-export interface Where {
-  text: string;
-  params: unknown[];
-}
-export const BANK = 'set_item i join quiz_set s on s.id = i.set_id left join folder f on f.id = s.folder_id';
-/** Items of live sets that a person sees: what is closed only where it is shared with them. */
-export const seenBy = (workspace: string, me: Signed, role: MemberRole): Where => ({
-  text: `s.workspace_id = ? and s.deleted_at is null and ${seesSet('?::uuid', '?')}`,
-  params: [workspace, me.account.id, role],
-});
 
 /** Conditions for the filters that were given; `but` leaves one out, so that its other values can be counted. */
 function filtersOf(q: BankQuery, but?: Filter): Where {
@@ -144,7 +106,7 @@ function filtersOf(q: BankQuery, but?: Filter): Where {
   const list = '(select jsonb_array_elements_text(?::jsonb))';
   add('kind', `i.kind in ${list}`, q.kind);
   add('state', `i.state in ${list}`, q.state);
-  add('set', `i.set_id::text in ${list}`, q.set);
+  add('set', `s.id::text in ${list}`, q.set);
   add(
     'folder',
     `exists (select 1 from jsonb_array_elements_text(?::jsonb) x where x = any (f.trail::text[]) or (x = 'none' and s.folder_id is null))`,
@@ -292,44 +254,18 @@ export class BankController {
   async counts(@WorkspaceId() workspace: string, @Query() q: BankQuery, @Me() me: Signed, @MyRole() role: MemberRole): Promise<BankCounts> {
     const seen = seenBy(workspace, me, role);
     const found = await this.wordsOf(this.em.fork(), q.q);
-    const count = (name: Filter, value: string, more = '', title = 'null', only = ''): Promise<BankCount[]> => {
-      const filters = filtersOf(q, name);
-      return sql<{ value: string; name: string | null; count: number }>(
-        this.em.fork(),
-        `select ${value} as value, ${title} as name, count(*)::int as count from ${BANK}${more}
-         where ${seen.text}${found.text}${filters.text}${only} group by 1, 2 order by 3 desc, 1 limit ${MOST_VALUES}`,
-        [...seen.params, ...found.params, ...filters.params],
-      ).then((rows) => rows.map(({ name: said, ...r }) => ({ ...r, ...(said !== null && { name: said }) })));
+    const chosen = counted.filter((name) => q[name]?.length);
+    /** @param but a filter in use, of which it is asked what its other values would give */
+    const count = (names: readonly Filter[], but?: Filter): Promise<[Filter, BankCount][]> => {
+      const filters = filtersOf(q, but);
+      const where = { text: `${seen.text}${found.text}${filters.text}`, params: [...seen.params, ...found.params, ...filters.params] };
+      return countsFor(this.em.fork(), names, where, !found.text && chosen.every((name) => name === but || ofSet(name)));
     };
-    const [kind, outcome, tag, folder, set, level, author, finding, difficulty, points, used, state] = await Promise.all([
-      count('kind', 'i.kind'),
-      count('outcome', 'o', ` cross join lateral jsonb_array_elements_text(i.item->'outcomes') o`),
-      count('tag', 't', ` cross join lateral jsonb_array_elements_text(i.item->'tags') t`),
-      // what lies in a folder lies in those above it, too
-      count('folder', `coalesce(p.id::text, 'none')`, ` left join folder p on p.id = any (f.trail)`, `array_to_string(p.names, ' / ')`),
-      count('set', 'i.set_id::text', '', 's.title'),
-      count('level', `i.item->'level'->>'bloom'`, '', 'null', ` and i.item->'level'->>'bloom' is not null`),
-      count('author', 'a.id::text', ' join account a on a.id = s.owner_id', 'a.name'),
-      count('finding', 'g', ' cross join lateral unnest(i.findings) g'),
-      count('difficulty', hardness),
-      count('points', 'i.points::text'),
-      count('use', use),
-      count('state', 'i.state'),
-    ]);
-    return {
-      kind,
-      outcome,
-      tag,
-      folder,
-      set,
-      level,
-      author,
-      finding: finding.map((f) => ({ ...f, name: ruleOf(f.value)?.name ?? f.value })),
-      difficulty,
-      points,
-      use: used,
-      state,
-    };
+    const rows = await Promise.all([count(counted.filter((name) => !chosen.includes(name))), ...chosen.map((name) => count([name], name))]);
+    const out = Object.fromEntries(counted.map((name) => [name, [] as BankCount[]])) as unknown as BankCounts;
+    for (const [name, count] of rows.flat()) out[name].push(count);
+    for (const name of counted) out[name].sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
+    return { ...out, finding: out.finding.map((f) => ({ ...f, name: ruleOf(f.value)?.name ?? f.value })) };
   }
 
   /**

@@ -25,7 +25,8 @@ import { inWorker } from '../platform/inWorker.js';
 import { Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
 import { sql } from '../platform/sql.js';
-import { BANK, BankItem, itemsAt, itemsOf, seenBy } from './bank.js';
+import { BankItem, itemsAt, itemsOf } from './bank.js';
+import { BANK, seenBy } from './items.js';
 
 /** Groups of a page. */
 const PAGE = 50;

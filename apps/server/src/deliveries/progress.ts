@@ -64,13 +64,14 @@ export class ProgressController {
     const names = [...byName].flatMap(([name, ids]) => (ids.length === 1 ? [{ name, member: ids[0] as string }] : []));
     const found = await sql<{ delivery: string }>(
       em,
-      `with seen as (select s.id from ${setsOf('?')} where s.workspace_id = ? and s.deleted_at is null and ${seesSet('?')}),
-         named as (select x.name, x.member from jsonb_to_recordset(?::jsonb) as x(name text, member text)),
-         took as (
-           select d.id, min(a.submitted_at) as at from seen s join delivery d on d.set_id = s.id join attempt a on a.delivery_id = d.id and a.submitted_at is not null
-           where a.member_id in (select m.id from class_member m where m.list_id = ?) or a.person in (select name from named) group by d.id)
-       select id as delivery from took order by at desc limit ${MOST_QUIZZES}`,
-      [me.account.id, workspace, me.account.id, JSON.stringify(names), id],
+      `with theirs as (
+           select delivery_id, submitted_at from attempt where submitted_at is not null and member_id in (select m.id from class_member m where m.list_id = ?)
+           union all
+           select delivery_id, submitted_at from attempt where submitted_at is not null and person in (select x->>'name' from jsonb_array_elements(?::jsonb) x)),
+         took as (select delivery_id as id, min(submitted_at) as at from theirs group by 1)
+       select took.id as delivery from ${setsOf('?')} join delivery d on d.set_id = s.id join took on took.id = d.id
+       where s.workspace_id = ? and s.deleted_at is null and ${seesSet('?')} order by took.at desc limit ${MOST_QUIZZES}`,
+      [id, JSON.stringify(names), me.account.id, workspace, me.account.id],
     );
     const ids = found.map((f) => f.delivery);
     const sources = new Map<string, AnswersOf>();

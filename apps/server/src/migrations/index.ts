@@ -32,6 +32,7 @@ import { Migration20261223 } from './Migration20261223.js';
 import { Migration20261224 } from './Migration20261224.js';
 import { Migration20261225 } from './Migration20261225.js';
 import { Migration20261226 } from './Migration20261226.js';
+import { Migration20261227 } from './Migration20261227.js';
 
 export const migrationsList = [
   { name: 'Migration20261123', class: Migration20261123 },
@@ -67,4 +68,5 @@ export const migrationsList = [
   { name: 'Migration20261224', class: Migration20261224 },
   { name: 'Migration20261225', class: Migration20261225 },
   { name: 'Migration20261226', class: Migration20261226 },
+  { name: 'Migration20261227', class: Migration20261227 },
 ];

@@ -7,7 +7,7 @@ import { IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { Access, Gives, Me, MyRole, roleOnFolder, seesSet, setsOf, type Signed, WorkspaceId } from '../accounts/access.js';
 import { gone, Problem } from '../platform/problem.js';
 import { ofCore } from '../platform/schemas.js';
-import { sql } from '../platform/sql.js';
+import { sql, uuidOf } from '../platform/sql.js';
 import { nameOf } from './entities.js';
 import { Documents } from './documents.js';
 import { SetRecord } from './entities.js';
@@ -149,7 +149,7 @@ export class CopiesController {
     const rows = await sql<NewerView & { print: string }>(
       this.em.fork(),
       `select i.id as item, i.item->'takenFrom'->>'print' as print, s.id as set, s.title as "setTitle", t.item as there
-       from set_item i join set_item t on t.set_id::text = i.item->'takenFrom'->>'set' and t.id = i.item->'takenFrom'->>'item'
+       from set_item i join set_item t on t.set_id = ${uuidOf(`i.item->'takenFrom'->>'set'`)} and t.id = i.item->'takenFrom'->>'item'
          join quiz_set s on s.id = t.set_id join membership m on m.workspace_id = s.workspace_id and m.account_id = ? left join folder f on f.id = s.folder_id
        where i.set_id = ? and i.item->'takenFrom' is not null and s.workspace_id = ? and s.deleted_at is null and ${seesSet('?')}`,
       [me.account.id, id, workspace, me.account.id],

@@ -94,7 +94,7 @@ export function againstPlan(pool: readonly PoolItem[], plan: DrawPlan, groups: r
     out.push({
       asked: plan.pinned.length,
       got: pinned.length,
-      message: `${counted(gone, 'pinned item')} ${gone === 1 ? 'is' : 'are'} not in the pool any more.`,
+      message: `${counted(gone, 'pinned item is', 'pinned items are')} not in the pool any more.`,
     });
   const prints = pinned.map((p) => fingerprint(p.item));
   pinned.forEach((a, i) =>
