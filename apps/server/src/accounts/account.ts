@@ -14,6 +14,7 @@ import { DEMO, givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
 import { Account, Membership, Session, Workspace } from './entities.js';
 import { handOver, type Leaving, leavingOf, lockMembers } from './leaving.js';
+import { AskedIn, type LetterLanguage } from './letters.js';
 import { Links } from './links.js';
 import { isPassword, LONGEST, newPassword } from './passwords.js';
 import { RateLimit } from './rateLimit.js';
@@ -135,12 +136,12 @@ export class AccountController {
   @Put('address')
   @Gives(AddressChangedView)
   @Access('session')
-  async address(@Body() body: NewAddressBody, @Me() me: Signed): Promise<AddressChangedView> {
+  async address(@Body() body: NewAddressBody, @Me() me: Signed, @AskedIn() language: LetterLanguage): Promise<AddressChangedView> {
     const { email } = body;
     await this.change(me, body.password, async (em, a) => {
       if (mailThere()) {
         await this.limit.take(`link to ${email}`, { free: 4, longest: 3600 });
-        await this.links.send(em, { purpose: 'address', email, account: a });
+        await this.links.send(em, { purpose: 'address', email, account: a }, language);
         return;
       }
       if (email !== a.email && (await em.count(Account, { email })) > 0) throw new Problem(409, 'address-taken', 'There is another account with this address.');

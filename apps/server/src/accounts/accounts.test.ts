@@ -1,6 +1,6 @@
 /** Accounts: made by mail or invitation, mended, guarded by a second factor, given up; members and their roles; what is written down of it. */
 import { jest } from '@jest/globals';
-import type { Item } from '@zakuska/core';
+import { type Item, newId } from '@zakuska/core';
 import { TOTP, Secret } from 'otpauth';
 import type { Agent } from 'supertest';
 import { Inbox } from '../../../standins/src/mail/app.js';
@@ -230,8 +230,8 @@ describe('the second factor', () => {
 });
 
 describe('members', () => {
-  const invite = async (agent: Agent, emails: string[], role: string, status = 201): Promise<{ invited: { email: string; link?: string }[] }> =>
-    (await agent.post(at('invitations')).send({ emails, role }).expect(status)).body as { invited: { email: string; link?: string }[] };
+  const invite = async (agent: Agent, emails: string[], role: string, status = 201, id = newId()): Promise<{ invited: { email: string; link?: string }[] }> =>
+    (await agent.post(at('invitations')).send({ id, emails, role }).expect(status)).body as { invited: { email: string; link?: string }[] };
   const tokenOf = (link = ''): string => link.split('/').pop() ?? '';
 
   test('come by invitation: with a new account, or with theirs; a member is left as they are', async () => {
@@ -251,6 +251,41 @@ describe('members', () => {
     await has.post(`/api/v1/links/${next}/join`).send({}).expect(200);
     const third = tokenOf((await invite(world.owner, ['elsewhere@saltmarsh.example'], 'reader')).invited[0]?.link);
     expect(codeOf((await has.post(`/api/v1/links/${third}/join`).send({}).expect(409)).body)).toBe('member-already');
+  });
+
+  test('an invitation that is asked for again, as when the answer was lost, is the same one and goes out by one mail', async () => {
+    const id = newId();
+    const asked = (): ReturnType<typeof invite> => invite(world.owner, ['twice@saltmarsh.example', 'owner@saltmarsh.example'], 'reader', 201, id);
+    const [first, beside] = await Promise.all([asked(), asked()]);
+    expect(beside).toEqual(first);
+    expect(await asked()).toEqual(first);
+    await server.app.get(Outbox).work();
+    expect(inbox.mails.filter((m) => m.to.includes('twice@'))).toHaveLength(1);
+    // asked for anew it is another, and the one before is void
+    const { invited } = await invite(world.owner, ['twice@saltmarsh.example'], 'reader');
+    expect(invited[0]?.link).not.toBe(first.invited[0]?.link);
+    await server
+      .agent()
+      .get(`/api/v1/links/${tokenOf(first.invited[0]?.link)}`)
+      .expect(404);
+    const { events } = (await world.owner.get(at('audit')).query({ what: 'invited', words: 'twice@' })).body as { events: object[] };
+    expect(events).toHaveLength(2);
+  });
+
+  test.each([
+    ['fr', 'Invitation : ', 'vous invite dans «'],
+    ['de-CH, en;q=0.5', 'Einladung: ', 'lädt Sie ein in „'],
+    ['ja', 'Invitation to ', 'invites you to “'],
+  ])('are written to in the language of who invites: %s', async (said, subject, words) => {
+    const email = `in-${said.slice(0, 2)}@saltmarsh.example`;
+    await world.owner
+      .post(at('invitations'))
+      .set('accept-language', said)
+      .send({ id: newId(), emails: [email], role: 'reader' })
+      .expect(201);
+    await server.app.get(Outbox).work();
+    const mail = inbox.mails.find((m) => m.to.includes(email));
+    expect([mail?.subject.startsWith(subject), mail?.text.includes(words), /\/link\/\S{30}/.test(mail?.text ?? '')]).toEqual([true, true, true]);
   });
 
   test('two links to one address that are followed at the same moment make one account', async () => {
@@ -299,7 +334,7 @@ describe('members', () => {
       .expect(204);
     await admin.agent
       .post(at('invitations'))
-      .send({ emails: ['y@saltmarsh.example'], role: 'reader' })
+      .send({ id: newId(), emails: ['y@saltmarsh.example'], role: 'reader' })
       .expect(403);
     await world.owner.delete(at(`members/${owner.id}`)).expect(204);
     await world.owner.delete(at(`members/${admin.id}`)).expect(204);

@@ -15,6 +15,7 @@ import { Access, Gives, Me, type Signed } from './access.js';
 import { givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
 import { Account, AccountLink, type LinkPurpose, linkPurposes, Membership, Workspace } from './entities.js';
+import { AskedIn, type LetterLanguage, linkLetter } from './letters.js';
 import { LONGEST, newPassword } from './passwords.js';
 import { RateLimit } from './rateLimit.js';
 import { Sessions, SessionView } from './sessions.js';
@@ -53,29 +54,9 @@ interface Wanted {
   by?: Account;
 }
 
-/** What stands in the mail above the link, and below it. */
-const LETTERS: Record<LinkPurpose, (w: Wanted) => { subject: string; above: string }> = {
-  'sign-up': () => ({
-    subject: 'Your account at Zakuska',
-    above: 'Somebody, probably you, wants to make an account at Zakuska with this address. Go on here, within a day:',
-  }),
-  reset: () => ({
-    subject: 'A new password for Zakuska',
-    above: 'Somebody, probably you, has forgotten the password of your account at Zakuska. Make a new one here, within two hours:',
-  }),
-  address: () => ({
-    subject: 'Confirm your address',
-    above: 'This address was given for an account at Zakuska. Confirm here, within a day, that it is yours:',
-  }),
-  invitation: ({ by, workspace }) => ({
-    subject: `Invitation to ${workspace?.name ?? 'a workspace'}`,
-    above: `${by?.name ?? 'Somebody'} invites you to “${workspace?.name ?? ''}” at Zakuska, where its quizzes are made. Come in here, within two weeks:`,
-  }),
-};
-
+export const linkAddress = (token: string): string => `${settings().publicUrl}/link/${token}`;
 /** Makes a link and gives its address; those before of the same purpose for the same address and workspace are void. */
-export async function newLink(em: EntityManager, w: Wanted): Promise<string> {
-  const token = newToken();
+export async function newLink(em: EntityManager, w: Wanted, token = newToken()): Promise<string> {
   await em.nativeDelete(AccountLink, { purpose: w.purpose, email: w.email, workspace: w.workspace ?? null, usedAt: null });
   em.create(AccountLink, {
     id: tokenHash(token),
@@ -88,7 +69,7 @@ export async function newLink(em: EntityManager, w: Wanted): Promise<string> {
     expiresAt: new Date(Date.now() + HOURS[w.purpose] * 3_600_000),
   });
   await em.flush();
-  return `${settings().publicUrl}/link/${token}`;
+  return linkAddress(token);
 }
 
 @Injectable()
@@ -96,12 +77,11 @@ export class Links {
   constructor(private readonly outbox: Outbox) {}
 
   /** The same, by mail, where mails can be sent. */
-  async send(em: EntityManager, w: Wanted): Promise<string> {
-    const address = await newLink(em, w);
+  async send(em: EntityManager, w: Wanted, language: LetterLanguage, token?: string): Promise<string> {
+    const address = await newLink(em, w, token);
     if (!mailThere()) return address;
-    const { subject, above } = LETTERS[w.purpose](w);
-    const text = `${above}\n\n${address}\n\nIf you do not know what this is about, do nothing.\n`;
-    await this.outbox.put(em, [{ name: w.account?.name ?? '', address: w.email, subject, text, secret: true }]);
+    const letter = linkLetter(w.purpose, address, { by: w.by?.name, workspace: w.workspace?.name }, language);
+    await this.outbox.put(em, [{ name: w.account?.name ?? '', address: w.email, ...letter, secret: true }]);
     return address;
   }
   /**
@@ -140,11 +120,11 @@ export class LinksController {
   @Post('forgotten')
   @HttpCode(202)
   @Access('public')
-  async forgotten(@Body() body: MailAddressBody, @Req() req: Request): Promise<void> {
+  async forgotten(@Body() body: MailAddressBody, @Req() req: Request, @AskedIn() language: LetterLanguage): Promise<void> {
     if (!mailThere()) throw new Problem(422, 'mail-off', 'No mail server is set up here. Ask an administrator of your workspace for a new link.');
     await this.evenly(body, req, async (em, email) => {
       const account = await em.findOne(Account, { email });
-      if (account) await this.links.send(em, { purpose: 'reset', email, account });
+      if (account) await this.links.send(em, { purpose: 'reset', email, account }, language);
     });
   }
 
@@ -152,12 +132,12 @@ export class LinksController {
   @Post('sign-up')
   @HttpCode(202)
   @Access('public')
-  async signUp(@Body() body: MailAddressBody, @Req() req: Request): Promise<void> {
+  async signUp(@Body() body: MailAddressBody, @Req() req: Request, @AskedIn() language: LetterLanguage): Promise<void> {
     if (!mailThere() || !settings().openSignUp)
       throw new Problem(403, 'sign-up-closed', 'Accounts are made by invitation here. Ask somebody of your school who has one.');
     await this.evenly(body, req, async (em, email) => {
       const account = await em.findOne(Account, { email });
-      await this.links.send(em, account ? { purpose: 'reset', email, account } : { purpose: 'sign-up', email });
+      await this.links.send(em, account ? { purpose: 'reset', email, account } : { purpose: 'sign-up', email }, language);
     });
   }
 

@@ -7,13 +7,15 @@ import { Transform } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsEmail, IsIn, IsOptional, IsString, IsUUID, Length } from 'class-validator';
 import { mailThere } from '../mail/outbox.js';
 import { gone, Problem } from '../platform/problem.js';
+import { signed, tokenHash } from '../platform/secrets.js';
 import { isoOf, sql } from '../platform/sql.js';
 import { Access, Gives, Me, MyRole, type Signed, UUID, WorkspaceId } from './access.js';
 import { givenName, tidy } from './accounts.js';
 import { wasDone } from './audit.js';
-import { Account, Membership, Workspace } from './entities.js';
+import { Account, AccountLink, Membership, Workspace } from './entities.js';
 import { handOver, lockMembers } from './leaving.js';
-import { Links, makeWorkspace } from './links.js';
+import { AskedIn, type LetterLanguage } from './letters.js';
+import { linkAddress, Links, makeWorkspace } from './links.js';
 import { RateLimit } from './rateLimit.js';
 import { SessionView, Sessions } from './sessions.js';
 
@@ -27,6 +29,7 @@ class WorkspaceNameBody {
   @ApiProperty() @IsString() @Length(1, 200) name!: string;
 }
 class InviteBody {
+  @ApiProperty({ format: 'uuid', description: 'Of this asking: asked again with the same, nobody gets a second mail.' }) @IsUUID() id!: string;
   @ApiProperty({ type: [String] })
   @Transform(({ value }) => (Array.isArray(value) ? value.map(tidy) : (value as unknown)))
   @IsArray()
@@ -126,21 +129,32 @@ export class MembersController {
   @Gives(NewInvitationsView)
   @ApiParam({ name: 'workspace' })
   @Access('administrator')
-  async invite(@WorkspaceId() id: string, @Body() { emails, role }: InviteBody, @Me() me: Signed, @MyRole() mine: MemberRole): Promise<NewInvitationsView> {
+  async invite(
+    @WorkspaceId() id: string,
+    @Body() { id: asking, emails, role }: InviteBody,
+    @Me() me: Signed,
+    @MyRole() mine: MemberRole,
+    @AskedIn() language: LetterLanguage,
+  ): Promise<NewInvitationsView> {
     if (!mayAs(mine, role)) throw new Problem(403, 'role', `You give roles up to your own, ${mine}.`);
     const addresses = [...new Set(emails)];
     if ((await this.limit.count(`invited to ${id}`, addresses.length)) > MOST_INVITED)
       throw new Problem(429, 'too-many-tries', `Up to ${MOST_INVITED} people are invited in an hour. Go on later.`, { retryAfter: 3600 });
     const invited = await this.em.fork().transactional(async (em) => {
+      // one after the other: who asks again may do so while the first is under way
+      await lockMembers(em, id);
       const workspace = await em.findOneOrFail(Workspace, { id });
       const by = await em.findOneOrFail(Account, { id: me.account.id });
       const members = await em.find(Membership, { workspace, account: { email: { $in: addresses } } }, { populate: ['account'] });
       const there = new Set(members.map((m) => m.account.email));
       const out: NewInvitation[] = [];
       for (const email of addresses) {
+        // the same again for the same asking
+        const token = signed(`invitation ${id} ${asking} ${role} ${email}`);
         if (there.has(email)) out.push({ email });
+        else if (await em.count(AccountLink, { id: tokenHash(token) })) out.push({ email, link: linkAddress(token) });
         else {
-          out.push({ email, link: await this.links.send(em, { purpose: 'invitation', email, workspace, role, by }) });
+          out.push({ email, link: await this.links.send(em, { purpose: 'invitation', email, workspace, role, by }, language, token) });
           await wasDone(em, { workspace: id, account: by.id, what: 'invited', about: { who: email, role } });
         }
       }

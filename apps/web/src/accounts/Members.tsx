@@ -1,6 +1,6 @@
 /** Members of a workspace: their roles, who goes, who is invited. */
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type MemberRole, mayAs, memberRoles } from '@zakuska/core';
+import { type MemberRole, mayAs, memberRoles, newId } from '@zakuska/core';
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
 import { api, call, type Schemas, type SessionView, wordsOf } from '../api/client.js';
@@ -175,10 +175,13 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
   const changed = (): void => {
     for (const key of ['invitations', 'audit']) void queries.invalidateQueries({ queryKey: [key] });
   };
+  // of this asking: sent again after an answer was lost, nobody gets a second mail
+  const [asking, setAsking] = useState(newId);
   const invite = useMutation({
-    mutationFn: (body: { emails: string[]; role: MemberRole }) => call(api.POST('/api/v1/workspaces/{workspace}/invitations', { ...params, body })),
+    mutationFn: (body: { id: string; emails: string[]; role: MemberRole }) => call(api.POST('/api/v1/workspaces/{workspace}/invitations', { ...params, body })),
     onSuccess: () => {
       setTyped('');
+      setAsking(newId);
       changed();
     },
   });
@@ -190,7 +193,7 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
   });
   const submit = (e: FormEvent): void => {
     e.preventDefault();
-    invite.mutate({ emails: addresses, role });
+    invite.mutate({ id: asking, emails: addresses, role });
   };
   const invited = invite.data?.invited ?? [];
   const there = invited.filter((i) => !i.link).map((i) => i.email);
@@ -261,7 +264,7 @@ function Invite({ workspace, most }: { workspace: string; most: MemberRole }) {
               </span>
               <Button
                 disabled={invite.isPending || !mayAs(most, i.role)}
-                onClick={() => invite.mutate({ emails: [i.email], role: i.role })}
+                onClick={() => invite.mutate({ id: newId(), emails: [i.email], role: i.role })}
                 aria-label={say('New link for {email}', { email: i.email })}
               >
                 {say('New link')}

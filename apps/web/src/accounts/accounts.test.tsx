@@ -143,7 +143,7 @@ describe('members', () => {
     await user.click(screen.getByRole('button', { name: 'New link for late@saltmarsh.example' }));
     await user.click(screen.getByRole('button', { name: 'Withdraw the invitation of late@saltmarsh.example' }));
     expect(sent.slice(1)).toEqual([
-      ['POST', '/api/v1/workspaces/{workspace}/invitations', { emails: ['late@saltmarsh.example'], role: 'reader' }],
+      ['POST', '/api/v1/workspaces/{workspace}/invitations', { id: expect.any(String), emails: ['late@saltmarsh.example'], role: 'reader' }],
       ['DELETE', '/api/v1/workspaces/{workspace}/invitations/{invitation}', { path: { workspace: 'w', invitation: 'i1' } }],
     ]);
   });

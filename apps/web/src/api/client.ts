@@ -1,7 +1,7 @@
 /** The server, through types generated from its OpenAPI document. */
 import createClient from 'openapi-fetch';
 import { retold } from '../words/retold.js';
-import { say } from '../words/say.js';
+import { language, say } from '../words/say.js';
 import type { components, paths } from './generated.js';
 
 export type Schemas = components['schemas'];
@@ -40,6 +40,8 @@ export const api = createClient<paths>({
 api.use({
   onRequest({ request }) {
     if (!/^(GET|HEAD)$/.test(request.method)) request.headers.set('x-csrf-token', csrf);
+    // what it sends to people, it writes as they are spoken to here
+    request.headers.set('accept-language', language());
     return request;
   },
 });

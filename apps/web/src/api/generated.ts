@@ -3565,6 +3565,11 @@ export interface components {
             over: boolean;
         };
         InviteBody: {
+            /**
+             * Format: uuid
+             * @description Of this asking: asked again with the same, nobody gets a second mail.
+             */
+            id: string;
             emails: string[];
             role: components["schemas"]["MemberRole"];
         };
