@@ -1,7 +1,7 @@
 /** The workbench in other languages: chosen by the browser or by the person, through the whole job, and laid out as well as in English. */
 import { readFileSync } from 'node:fs';
 import { laidOut } from './layout.js';
-import { expect, type Page, test } from './test.js';
+import { anew, expect, type Page, test } from './test.js';
 
 const LANGUAGES = ['de', 'fr', 'es'] as const;
 type Language = (typeof LANGUAGES)[number];
@@ -31,9 +31,9 @@ async function leftInEnglish(page: Page, language: Language): Promise<string[]> 
   }, english);
 }
 
-test.describe('a German browser', () => {
-  test.use({ locale: 'de-DE' });
-  test('the whole job, from signing in to a published quiz', async ({ page }) => {
+anew.describe('a German browser', () => {
+  anew.use({ locale: 'de-DE' });
+  anew('the whole job, from signing in to a published quiz', async ({ page }) => {
     const t = sayer('de');
     await page.goto('/');
     await expect(page.locator('html')).toHaveAttribute('lang', 'de');

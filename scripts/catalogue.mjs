@@ -65,8 +65,8 @@ const ofCore = (core) => [
 ];
 
 const CORE = path.join(root, 'packages/core/src');
-const TELLERS = ['check', 'check/rules', 'fit', 'draft/items', 'draft/doubt', 'draft/signs', 'draft/links'];
-/** Where the core puts sentences together that `retold` tells: findings, what destinations cannot hold, what a key lacks, doubts of the reader and why it read so, steps of the history. */
+const TELLERS = ['check', 'check/rules', 'fit', 'draft/items', 'draft/doubt', 'draft/signs', 'draft/links', 'mark'];
+/** Where the core puts sentences together that `retold` tells: findings, what destinations cannot hold, what a key lacks, doubts of the reader and why it read so, reasons of marks, steps of the history. */
 const tellers = () =>
   [
     ...TELLERS.flatMap((d) => fs.readdirSync(path.join(CORE, d)).map((f) => `${d}/${f}`)),
@@ -75,7 +75,6 @@ const tellers = () =>
     'edit/history.ts',
     'rehearse/rehearse.ts',
     'take/rules.ts',
-    'mark/decisions.ts',
   ]
     .filter((f) => f.endsWith('.ts') && !/\.test\.|\.d\.ts$/.test(f))
     .map((f) => [f, fs.readFileSync(path.join(CORE, f), 'utf8')]);
@@ -88,17 +87,23 @@ const refusers = () => sourcesIn([SERVER, ...READERS], /\/(?:testing|migrations|
 /** The shapes of such sentences: what is put in is {0}, {1} …, and pieces that may be put in are shapes of their own. */
 function shapesOf(files, refusing) {
   const shapes = new Set();
-  const add = (text) => letters(text) && shapes.add(text);
+  // codes of findings stand beside their words
+  const add = (text) => letters(text) && !/^[a-z]+(?:-[a-z]+)+$/.test(text) && shapes.add(text);
   const pieces = (n) => {
     for (const b of branches(n)) {
       if (isText(b) || ts.isTemplateExpression(b)) sentence(b);
       else if (ts.isBinaryExpression(b) && isText(b.right)) add(b.right.text);
+      else if (ts.isCallExpression(b) && b.expression.getText() === 'counted' && isText(b.arguments[1])) {
+        const one = b.arguments[1].text;
+        for (const many of [one, b.arguments[2]?.text ?? `${one}s`]) add(`{0} ${many}`);
+      }
     }
   };
   const sentence = (n) => {
     for (const b of branches(n)) {
       if (isText(b)) add(b.text);
       else if (ts.isArrowFunction(b)) sentence(b.body);
+      else if (ts.isBinaryExpression(b) && isText(b.right)) add(b.right.text);
       else if (ts.isTemplateExpression(b)) {
         add(b.head.text + b.templateSpans.map((s, i) => `{${i}}${s.literal.text}`).join(''));
         for (const s of b.templateSpans) pieces(s.expression);
@@ -109,6 +114,14 @@ function shapesOf(files, refusing) {
   const table = (n, named) => {
     if (ts.isVariableDeclaration(n) && named.test(n.name.getText()) && n.initializer && ts.isObjectLiteralExpression(n.initializer))
       for (const p of n.initializer.properties) if (ts.isPropertyAssignment(p)) sentence(p.initializer);
+  };
+  /** What readers of files say of what they did read. */
+  const remark = (n) => {
+    // a word alone is a code
+    if (ts.isPropertyAssignment(n) && /^(?:message|why|reason)$/.test(n.name.getText()) && !(isText(n.initializer) && !/ /.test(n.initializer.text)))
+      sentence(n.initializer);
+    if (ts.isCallExpression(n) && /(?:^|\.)tell$/.test(n.expression.getText())) n.arguments.filter((a) => !isText(a) || / /.test(a.text)).forEach(sentence);
+    if (ts.isCallExpression(n) && /(?:^|\.)(?:notes|said|problems)\.push$/.test(n.expression.getText())) n.arguments.forEach(sentence);
   };
   for (const [file, text] of files) {
     const visit = (n) => {
@@ -142,6 +155,7 @@ function shapesOf(files, refusing) {
       if (ts.isCallExpression(n) && n.expression.getText() === 'gone')
         for (const b of branches(n.arguments[0])) if (isText(b)) add(`This ${b.text} is not here, or you may not see it.`);
       table(n, /^SAID$/);
+      if (!file.startsWith('apps/')) remark(n);
       ts.forEachChild(n, visit);
     };
     visit(parsed(file, text));

@@ -5,6 +5,7 @@ import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { BlueprintTable } from './BlueprintTable.js';
+import { retold } from '../words/retold.js';
 import { say } from '../words/say.js';
 
 const OVERLAP = { little: say('as few as can be'), none: say('none, rather an item too few'), any: say('does not matter') } as const;
@@ -143,7 +144,7 @@ export function PlanForm({ pool, groups, plan, mayEdit, onPlan }: Props) {
       {against.length > 0 && (
         <ul role="alert" className="grid gap-1 text-[13.5px] text-amber">
           {against.map((u) => (
-            <li key={u.message}>{u.message}</li>
+            <li key={u.message}>{retold(u.message)}</li>
           ))}
         </ul>
       )}

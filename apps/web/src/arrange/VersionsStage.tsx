@@ -27,6 +27,7 @@ import { ExchangeDialog } from './ExchangeDialog.js';
 import { PlanForm } from './PlanForm.js';
 import { useDraw } from './useDraw.js';
 import { VersionsTable } from './VersionsTable.js';
+import { retold } from '../words/retold.js';
 import { say } from '../words/say.js';
 
 /** What is asked where nothing was yet: two versions of what the set has enough for. */
@@ -187,7 +188,7 @@ export default function VersionsStage() {
               {figures.unmet.length > 0 && (
                 <ul className="mb-3 grid gap-0.5 text-[13.5px] text-brick">
                   {figures.unmet.map((u) => (
-                    <li key={u.message}>{u.message}</li>
+                    <li key={u.message}>{retold(u.message)}</li>
                   ))}
                 </ul>
               )}

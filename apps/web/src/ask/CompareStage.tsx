@@ -31,6 +31,7 @@ import { Failed } from '../worker/Failed.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { Comparer } from './compare.worker.js';
 import { dayAndTime } from '../ui/localTime.js';
+import { retold } from '../words/retold.js';
 import { inSentence, known, say } from '../words/say.js';
 
 const comparer = new WorkerClient<Comparer>(() => new Worker(new URL('./compare.worker.js', import.meta.url), { type: 'module' }));
@@ -58,7 +59,7 @@ const ROWS: readonly { name: string; cell: (f: DraftFigures) => ReactNode }[] = 
         <ul className="grid gap-1">
           {f.findings.slice(0, MOST_FINDINGS).map((x) => (
             <li key={findingKey(x)} className={x.severity === 'error' ? 'text-brick' : x.severity === 'warning' ? 'text-amber' : ''}>
-              {x.message}
+              {retold(x.message)}
             </li>
           ))}
           {f.findings.length > MOST_FINDINGS && <li className="text-ink-2">{say('and {n} more', { n: f.findings.length - MOST_FINDINGS })}</li>}

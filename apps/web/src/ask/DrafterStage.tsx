@@ -16,6 +16,7 @@ import { KindCounts } from './KindCounts.js';
 import { Ways } from './Ways.js';
 import { DraftedList, type Offered } from './DraftedList.js';
 import { NOTHING, sourceCall } from './drafting.js';
+import { retold } from '../words/retold.js';
 import { Say, say } from '../words/say.js';
 
 const USUAL: Partial<Record<DraftedKind, number>> = { 'multiple-choice': 4, 'true-false': 4, 'short-answer': 2, numeric: 2 };
@@ -155,7 +156,7 @@ export default function DrafterStage() {
                 {value.caution && value.drafted.length > 0 && <span className="block text-amber">{value.caution}</span>}
                 {value.fewer.map((f) => (
                   <span key={f.kind} className="block text-ink-2">
-                    {f.message.charAt(0).toUpperCase() + f.message.slice(1)}
+                    {retold(f.message).charAt(0).toUpperCase() + retold(f.message).slice(1)}
                   </span>
                 ))}
                 {value.drafted.length > 0 && (

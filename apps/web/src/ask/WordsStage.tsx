@@ -12,6 +12,7 @@ import { Ways } from './Ways.js';
 import type { SaidOfWord } from './drafter.worker.js';
 import { DraftedList, type Offered } from './DraftedList.js';
 import { type ListDrafted, wordsCall } from './drafting.js';
+import { retold } from '../words/retold.js';
 import { Say, say } from '../words/say.js';
 
 const ASKING: Readonly<Record<Asking, string>> = {
@@ -142,7 +143,7 @@ export default function WordsStage() {
               busy={busy}
               note={value.without.map((w) => (
                 <span key={w.word} className="block text-amber">
-                  {w.word}: {w.why}
+                  {w.word}: {retold(w.why)}
                 </span>
               ))}
             />

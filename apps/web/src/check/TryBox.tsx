@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { AnswerInput } from '../take/AnswerInput.js';
 import { Button } from '../ui/Button.js';
 import '../take/answers.css';
+import { retold } from '../words/retold.js';
 import { say } from '../words/say.js';
 
 const chance = seeded('try');
@@ -21,14 +22,14 @@ export function TryBox({ item, set, perform }: { item: Item; set: QuizSet; perfo
       <AnswerInput item={learnerView(item, set, chance)} value={shown} onChange={setShown} />
       <p role="status" className="text-[13.5px]">
         <b className={LOOKS[m.state]}>{say('{points} of {points2, plural, one {# point} other {# points}}', { points: m.points, points2: item.points })}</b>{' '}
-        <span className="text-ink-2">{m.reason}</span>
+        <span className="text-ink-2">{retold(m.reason)}</span>
       </p>
       {offers.length > 0 && (
         <ul className="flex flex-wrap items-center gap-2">
           {offers.map((o) => (
             <li key={o.label + o.reason} className="flex flex-wrap items-center gap-2">
-              {o.reason.startsWith('Gap') && <span className="text-[13.5px] text-ink-2">{o.reason}</span>}
-              <Button onClick={() => perform?.({ type: 'all', label: o.label, operations: [o.operation] })}>{o.label}</Button>
+              {o.reason.startsWith('Gap') && <span className="text-[13.5px] text-ink-2">{retold(o.reason)}</span>}
+              <Button onClick={() => perform?.({ type: 'all', label: o.label, operations: [o.operation] })}>{retold(o.label)}</Button>
             </li>
           ))}
         </ul>

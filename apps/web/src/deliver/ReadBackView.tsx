@@ -1,6 +1,7 @@
 /** What reading a paper again has shown: that all stands on it, or what does not. */
 import { type ReadBack } from '@zakuska/core';
 import { Check, TriangleAlert } from 'lucide-react';
+import { retold } from '../words/retold.js';
 import { listed, say } from '../words/say.js';
 
 export function ReadBackView({ back: { items, keys, differences } }: { back: ReadBack }) {
@@ -27,7 +28,7 @@ export function ReadBackView({ back: { items, keys, differences } }: { back: Rea
         <ul className="mt-1 grid gap-1 text-[13.5px]">
           {differences.slice(0, 20).map((d) => (
             <li key={`${d.item ?? ''} ${d.message}`}>
-              <b className="font-semibold">{d.name}</b> {d.message}.
+              <b className="font-semibold">{d.name}</b> {retold(d.message)}.
             </li>
           ))}
           {differences.length > 20 && <li>{say('and {n} more', { n: differences.length - 20 })}</li>}

@@ -25,6 +25,7 @@ import type { SheetView } from '../files/open.worker.js';
 import type { TablePreview } from '../files/preview.js';
 import { opener } from '../files/opening.js';
 import { TwoReadings } from './TwoReadings.js';
+import { retold } from '../words/retold.js';
 import { listed, say } from '../words/say.js';
 
 /** What a person agreed to take of one sheet. */
@@ -358,7 +359,7 @@ export function TableMapping({
                 {preview?.reasons.length ? (
                   <span className="text-ink-2">
                     {' '}
-                    {say('· rows without an item: {reasons}', { reasons: preview.reasons.map(([r, k]) => `${k} ${r}`).join(', ') })}
+                    {say('· rows without an item: {reasons}', { reasons: preview.reasons.map(([r, k]) => `${k} ${retold(r)}`).join(', ') })}
                   </span>
                 ) : null}
               </p>
@@ -369,7 +370,7 @@ export function TableMapping({
                   </summary>
                   <ul className="max-h-40 overflow-auto text-[13.5px]">
                     {preview.problems.map((p) => (
-                      <li key={`${p.line}${p.message}`}>{p.message}</li>
+                      <li key={`${p.line}${p.message}`}>{retold(p.message)}</li>
                     ))}
                   </ul>
                 </details>
@@ -537,7 +538,11 @@ function Grid({
             const out = reading?.item === undefined && !sheet.template;
             return (
               <tr key={r} className={out ? 'bg-paper text-ink-2' : ''}>
-                <th scope="row" className="border-b border-rule-2 px-2 text-right align-top font-normal tabular-nums text-ink-2" title={reading?.reason}>
+                <th
+                  scope="row"
+                  className="border-b border-rule-2 px-2 text-right align-top font-normal tabular-nums text-ink-2"
+                  title={reading?.reason && retold(reading.reason)}
+                >
                   {r + 1}
                 </th>
                 {columns.map((c) => (
@@ -547,7 +552,7 @@ function Grid({
                     title={row[c]}
                   >
                     {row[c]}
-                    {c === 0 && out && reading?.reason && r !== mapping?.header ? <i className="ml-2 text-ink-2">{reading.reason}</i> : null}
+                    {c === 0 && out && reading?.reason && r !== mapping?.header ? <i className="ml-2 text-ink-2">{retold(reading.reason)}</i> : null}
                   </td>
                 ))}
               </tr>

@@ -9,6 +9,7 @@ import { Busy } from '../frame/Frame.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, TextArea } from '../ui/Field.js';
 import { Modal } from '../ui/Modal.js';
+import { retold } from '../words/retold.js';
 import { say } from '../words/say.js';
 
 interface Member {
@@ -163,7 +164,7 @@ function ClassForm({ workspace, given, onBack, onKept }: { workspace: string; gi
         </Field>
         {read.notes.map((n) => (
           <p key={n} className="text-[13.5px] text-amber">
-            {n}
+            {retold(n)}
           </p>
         ))}
         {all.length > 0 && (

@@ -15,6 +15,7 @@ import { percent, written } from '../ui/figures.js';
 import { away } from './worker.js';
 import { latestFrom, useLatest } from '../worker/latest.js';
 import type { ColumnView, MarkingAsked, MarkingView } from './tableMarking.js';
+import { retold } from '../words/retold.js';
 import { Say, say } from '../words/say.js';
 
 /** What a column can be used for, as it is said to people. */
@@ -355,7 +356,7 @@ function Outcome({ view, busy, title, children }: { view: MarkingView; busy: boo
       {view.notes.length > 0 && (
         <ul className="grid gap-1 border-t border-rule pt-2 text-[13.5px] text-ink-2">
           {view.notes.map((n) => (
-            <li key={n}>{n}</li>
+            <li key={n}>{retold(n)}</li>
           ))}
         </ul>
       )}

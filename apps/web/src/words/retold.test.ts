@@ -1,7 +1,7 @@
 /** @jest-environment ./src/testing/environment.mjs */
 /** Sentences of the core, known by their shape: each that the core's own examples bring about is told in every language, and none is taken for another. */
 import '../testing/browser.js';
-import { coreFormats, findingsOf, giftText, readDraft, rules } from '@zakuska/core';
+import { coreFormats, findingsOf, giftText, type Item, mark, offersFor, readDraft, type Response, rightResponse, rules, wrongResponse } from '@zakuska/core';
 import { ApiError, wordsOf } from '../api/client.js';
 import { retold } from './retold.js';
 import { LANGUAGES, type Language, speak } from './say.js';
@@ -48,6 +48,41 @@ async function rehearsed(): Promise<string[]> {
   return [...new Set((await Promise.all(remarks)).flat())];
 }
 
+/** Why answers count or do not, and what would let them. */
+function marked(): string[] {
+  const items = readDraft(
+    [
+      '1. Loaf?\na) rye *\nb) oats\nc) spelt',
+      '2. Which are grains? Select all that apply.\na) rye *\nb) oats *\nc) salt',
+      '3. Salt is sweet.\nAnswer: false',
+      '4. Which grain has the loaf?\nAnswer: Rye',
+      '5. How warm is the oven?\nAnswer: 220 °C ± 5',
+      '6. Flour, water and {salt} make {dough}.',
+      '7. Match.\nrye = grain\nsalt = mineral',
+      '8. Put in order.\nKind: ordering\n1. mix\n2. rest\n3. bake',
+    ].join('\n\n'),
+  ).set.items;
+  const typed = ['rye', 'Ryé', 'rye.', 'ryee', 'oats', '220', '200 °C', '226 °C', 'x'.repeat(6000)];
+  const given = (item: Item): (Response | null)[] => [
+    null,
+    rightResponse(item),
+    wrongResponse(item),
+    ...(item.kind === 'short-answer' || item.kind === 'numeric' ? typed.map((text) => ({ text })) : []),
+    ...(item.kind === 'cloze' ? [{ gaps: Object.fromEntries(Object.keys(item.gaps).map((g) => [g, 'Salt'])) }] : []),
+    ...(item.kind === 'multiple-choice' ? [{ options: item.options.map((o) => o.id) }] : []),
+  ];
+  return items.flatMap((i) => given(i).flatMap((r) => [mark(i, r).reason, ...offersFor(i, r, 'en').map((o) => o.label)]));
+}
+
+/** What is said of a table and of a GIFT file in which this and that is wrong. */
+async function remarked(): Promise<string[]> {
+  const read = async (name: string, text: string): Promise<string[]> =>
+    (await coreFormats.read(new TextEncoder().encode(text), name)).diagnostics.map((d) => d.message);
+  const gift = ['::A:: Loaf? {=rye =oats ~spelt}', 'Salt? {~one ~two}', 'Picture ![x](gone.png)? {T}', 'Number? {#1e400}', 'Word? {=*rye*}'].join('\n\n');
+  const rows = ['Question,A,B,Answer,Points', 'Loaf?,rye,rye,A,1', 'Salt?,one,,A,many', 'Grain?,rye,oats,Z,1', 'Crust?,rye,oats,,1'].join('\n');
+  return [...(await read('a.gift', gift)), ...(await read('a.csv', rows))];
+}
+
 afterEach(() => speak('en'));
 
 test('English is what came', () => {
@@ -59,6 +94,12 @@ describe.each(Object.keys(LANGUAGES).filter((l) => l !== 'en'))('%s', (language)
   test('every finding of the examples is told', async () => {
     await speak(language as Language);
     expect(said.filter((s) => retold(s) === s)).toEqual([]);
+  });
+  test('every reason of marking, what would let an answer count, and what readers of files remark', async () => {
+    const all = [...new Set([...marked(), ...(await remarked())])];
+    await speak(language as Language);
+    expect(all.length).toBeGreaterThan(25);
+    expect(all.filter((s) => retold(s) === s)).toEqual([]);
   });
   test('every doubt of the reader, and what can be done about it', async () => {
     await speak(language as Language);

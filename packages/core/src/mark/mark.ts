@@ -153,8 +153,9 @@ function markNumber(given: string, answers: readonly NumberAnswer[], unit: strin
     .flatMap((value) => answers.filter((a) => within(value, a)).map((a) => ({ value, credit: a.credit })))
     .sort((x, y) => y.credit - x.credit);
   const value = found?.value ?? first;
-  const read = String(value) === given.trim() ? '' : `“${given.trim()}” is read as ${value}. `;
-  return { credit: found?.credit ?? 0, reason: read + (found ? 'Within the key.' : 'Outside the key.') };
+  const message = found ? 'Within the key.' : 'Outside the key.';
+  const asWritten = String(value) === given.trim();
+  return { credit: found?.credit ?? 0, reason: asWritten ? message : `“${given.trim()}” is read as ${value}. ${message}` };
 }
 
 function markGap(gap: Gap, given: string, language?: string): Judged {

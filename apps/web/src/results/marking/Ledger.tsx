@@ -9,6 +9,7 @@ import type { Attempt } from '../sources.js';
 import { Credits, stepsOf } from './Credits.js';
 import type { Marking } from './useMarking.js';
 import { pointsText } from './words.js';
+import { retold } from '../../words/retold.js';
 import { say } from '../../words/say.js';
 
 /** So many rows are shown at first. */
@@ -192,9 +193,9 @@ function Rules({ item, part, row, marking }: { item: Item; part: LedgerPart; row
           const fewer = o.effect.people.length - more;
           return (
             <li key={o.label} className="flex flex-wrap items-center gap-x-3 gap-y-1">
-              <Button onClick={() => marking.stage(o.decision)}>{o.label}</Button>
+              <Button onClick={() => marking.stage(o.decision)}>{retold(o.label)}</Button>
               <span>
-                {o.reason} {more ? say('{people} would have more points', { people: people(more) }) : say('Nobody would have more points')}
+                {retold(o.reason)} {more ? say('{people} would have more points', { people: people(more) }) : say('Nobody would have more points')}
                 {fewer ? say(', {people} less', { people: people(fewer) }) : ''}.
               </span>
             </li>

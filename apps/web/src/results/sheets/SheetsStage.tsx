@@ -23,6 +23,7 @@ import { picturesOf, type Picture } from './pictures.js';
 import type { Remote } from './sheets.worker.js';
 import { after, doubtsOf, emptyStack, type Entry, leftToDo, pagesOf } from './stack.js';
 import { answersChanged } from '../sources.js';
+import { retold } from '../../words/retold.js';
 import { Say, say } from '../../words/say.js';
 
 /** Reads pictures. */
@@ -294,7 +295,7 @@ function Sheets({ stack, known, onNamed, onGone, onSaid }: SheetsProps) {
           {e.view.is === 'not' && (
             <>
               <p className="text-sm text-brick" role="alert">
-                {e.view.message}
+                {retold(e.view.message)}
               </p>
               {e.view.mayBeSaid && <WhichPage known={known} file={e.file} onSaid={(as) => onSaid(e.id, as)} />}
             </>
