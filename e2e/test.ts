@@ -1,5 +1,8 @@
-/** The test of Playwright, in which every worker has a server and a database of its own. */
-import { test as base } from '@playwright/test';
+/** The test of Playwright, in which every worker has a server, a database and a browser of its own. */
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { test as base, type BrowserContext } from '@playwright/test';
 
 export { expect, type Page } from '@playwright/test';
 
@@ -12,11 +15,47 @@ export const portsOf = (worker: number): { web: number; lms: number; forms: numb
   mail: 3296 + 20 * worker,
   control: 3299 + 20 * worker,
 });
+const home = (worker: number): string => `http://127.0.0.1:${portsOf(worker).web}`;
 
-export const test = base.extend<{ control: (what: 'kill' | 'start') => Promise<Response> }>({
+/** What a page of a test may leave behind in a browser; scripts and styles that are at hand, and what they were compiled to, may stay. */
+const LEFT_BEHIND = 'local_storage,indexeddb,cookies,service_workers,websql,file_systems,shared_storage,storage_buckets';
+
+/** In a browser that has never been here, as the options say it is: its language, for one. */
+export const anew = base.extend<{ control: (what: 'kill' | 'start') => Promise<Response> }>({
   // oxlint-disable-next-line no-empty-pattern -- Playwright reads the names of what is used
-  baseURL: async ({}, use, info) => use(`http://127.0.0.1:${portsOf(info.parallelIndex).web}`),
+  baseURL: async ({}, use, info) => use(home(info.parallelIndex)),
   /** Ends the server in the middle of work, or brings it back. */
   // oxlint-disable-next-line no-empty-pattern -- as above
   control: async ({}, use, info) => use((what) => fetch(`http://127.0.0.1:${portsOf(info.parallelIndex).control}/${what}`)),
+});
+
+export const test = anew.extend<object, { desk: BrowserContext }>({
+  /** A browser that has been here before, as people's have: loading and compiling the workbench for each test took a tenth of all time. */
+  desk: [
+    async ({ playwright }, use, info) => {
+      const { launchOptions, viewport, permissions } = info.project.use;
+      const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'zakuska-browser-'));
+      const desk = await playwright.chromium.launchPersistentContext(folder, {
+        ...launchOptions,
+        ...(viewport && { viewport }),
+        ...(permissions && { permissions }),
+        baseURL: home(info.parallelIndex),
+      });
+      await use(desk);
+      await desk.close();
+      fs.rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ desk, actionTimeout, baseURL }, use) => {
+    desk.setDefaultTimeout(actionTimeout ?? 0);
+    await use(desk);
+    await desk.unrouteAll({ behavior: 'ignoreErrors' });
+    await desk.setOffline(false);
+    const clean = await desk.newPage();
+    for (const page of desk.pages()) if (page !== clean) await page.close();
+    const browser = await desk.newCDPSession(clean);
+    await browser.send('Storage.clearDataForOrigin', { origin: baseURL ?? '', storageTypes: LEFT_BEHIND });
+    await desk.clearCookies();
+  },
 });

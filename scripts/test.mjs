@@ -56,8 +56,8 @@ try {
       '--disable-warning=ExperimentalWarning',
       'node_modules/jest/bin/jest.js',
       '--forceExit',
-      // one more than cores: tests of the server wait a good deal, for jobs and for what is tried again
-      `--maxWorkers=${os.availableParallelism() + 1}`,
+      // two more than cores: tests of the server wait a good deal, for jobs and for what is tried again
+      `--maxWorkers=${os.availableParallelism() + 2}`,
       '--silent',
       '--json',
       `--outputFile=${unit}`,
