@@ -37,7 +37,7 @@ const project = (displayName, rootDir, { files = [], ...more } = {}) => ({
 
 export default {
   // machines are shared: a test is not at fault where others take the time
-  testTimeout: 60_000,
+  testTimeout: 300_000,
   globalSetup: './scripts/bundles.mjs',
   projects: [
     project('core', 'packages/core'),

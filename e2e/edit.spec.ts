@@ -124,7 +124,12 @@ test('options by keyboard and drag, with weights, feedback and a pinned place', 
   await page.mouse.up();
   await expect.poll(contents).toEqual(['a fat', 'a grain', 'a stone', 'a fish']);
   await page.getByLabel('Some options earn a part').check();
-  await page.getByLabel('Share of the points for option C, in per cent').fill('-25');
+  const share = page.getByLabel('Share of the points for option C, in per cent');
+  // a test types into a field that it has not seen take the focus; a hand does not
+  await share.click();
+  await expect(share).toBeFocused();
+  await share.fill('-25');
+  await expect(share).toHaveValue('-25');
   await page.getByRole('button', { name: 'Feedback for option C' }).click();
   await page.getByRole('textbox', { name: 'Feedback for option C' }).fill('Stones do not grow.');
   await page.getByRole('button', { name: 'Option D keeps its place when options are shuffled' }).click();

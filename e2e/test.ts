@@ -8,12 +8,12 @@ export { expect, type Page } from '@playwright/test';
 
 /** Ports of the servers of a worker; scripts/e2e-server.mjs starts them. */
 export const portsOf = (worker: number): { web: number; lms: number; forms: number; games: number; mail: number; control: number } => ({
-  web: 3200 + 20 * worker,
-  lms: 3250 + 20 * worker,
-  forms: 3260 + 20 * worker,
-  games: 3290 + 20 * worker,
-  mail: 3296 + 20 * worker,
-  control: 3299 + 20 * worker,
+  web: 3200 + 100 * worker,
+  lms: 3250 + 100 * worker,
+  forms: 3260 + 100 * worker,
+  games: 3290 + 100 * worker,
+  mail: 3296 + 100 * worker,
+  control: 3299 + 100 * worker,
 });
 const home = (worker: number): string => `http://127.0.0.1:${portsOf(worker).web}`;
 

@@ -13,7 +13,7 @@ for (let n = 1; n < workers; n++) databases.push(recreate(`zakuska_e2e_${n}`, 'z
 
 /** @returns ends them */
 async function begin(worker, databaseUrl) {
-  const port = 3200 + 20 * worker;
+  const port = 3200 + 100 * worker;
   // Requests and jobs in processes of their own, as on several machines.
   const env = { LOG_LEVEL: 'error', PUBLIC_URL: `http://127.0.0.1:${port}`, ROLE: 'web' };
   const quiet = ['ignore', 'ignore', 'inherit'];

@@ -4,7 +4,7 @@ import fs from 'node:fs';
 import path from 'node:path';
 import { build, root } from './install.mjs';
 
-build();
+await build();
 const { fit, kinds, setLosses } = await import(path.join(root, 'packages/core/dist/index.js'));
 const { allFormats } = await import(path.join(root, 'packages/documents/dist/index.js'));
 

@@ -15,7 +15,7 @@ if (isMainThread) {
   const runs = Number(process.argv[2] ?? 1_000_000);
   const seed = Number(process.argv[3] ?? 20261125);
   const from = Number(process.argv[4] ?? 0);
-  build();
+  await build();
   fs.rmSync(KEPT, { recursive: true, force: true });
   const began = Date.now();
   const told = { runs: 0, items: 0, errors: 0 };

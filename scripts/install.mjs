@@ -1,5 +1,5 @@
 // Installs what is missing: npm packages by the lockfile, Debian packages when root. Needs nothing but Node.js itself.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import crypto from 'node:crypto';
 import fs from 'node:fs';
 import path from 'node:path';
@@ -8,13 +8,22 @@ import { fileURLToPath } from 'node:url';
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 export const say = (text) => console.log(`zakuska: ${text}`);
 
-function must(command, args, options = {}) {
-  const r = spawnSync(command, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], ...options });
-  if (r.status !== 0) throw new Error(`${command} ${args.join(' ')} failed${r.error ? `: ${r.error.message}` : ''}`);
+const must = (command, args, options = {}) =>
+  new Promise((done, failed) => {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], ...options });
+    const no = (why) => failed(new Error(`${command} ${args.join(' ')} failed${why}`));
+    child.once('error', (e) => no(`: ${e.message}`));
+    child.once('exit', (code) => (code === 0 ? done() : no('')));
+  });
+
+/** What is missing of both, side by side: each waits most of the time for what it fetches. */
+export async function install(debian) {
+  const both = await Promise.allSettled([debianPackages(debian), npmPackages()]);
+  for (const { reason } of both) if (reason) throw reason;
 }
 
 /** npm ci, where node_modules is not what the lockfile says. */
-export function npmPackages() {
+async function npmPackages() {
   const stamp = path.join(root, 'node_modules/.zakuska-lock');
   const lock = crypto
     .createHash('sha256')
@@ -22,23 +31,23 @@ export function npmPackages() {
     .digest('hex');
   if (fs.existsSync(stamp) && fs.readFileSync(stamp, 'utf8') === lock) return;
   say('installing npm packages (about a minute) …');
-  must('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  await must('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
   fs.writeFileSync(stamp, lock);
 }
 
 /** Debian packages, each with a test of whether it is there. */
-export function debianPackages(wanted) {
+async function debianPackages(wanted) {
   const missing = wanted.filter((w) => !w.there()).map((w) => w.name);
   if (!missing.length) return;
   if (process.getuid?.() !== 0)
     throw new Error(`please install ${missing.join(' and ')} (apt-get install ${missing.join(' ')}) and start again; only root can do it from here`);
   say(`installing ${missing.join(', ')} from Debian …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  must('apt-get', ['update', '-qq'], { env });
-  must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { env });
+  await must('apt-get', ['update', '-qq'], { env });
+  await must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], { env });
   // A package that is marked as installed and whose files are gone comes back only by a reinstall.
   for (const w of wanted.filter((x) => !x.there()))
-    must('apt-get', ['install', '-y', '-qq', '--reinstall', '--no-install-recommends', ...(w.holders?.() ?? [w.name])], { env });
+    await must('apt-get', ['install', '-y', '-qq', '--reinstall', '--no-install-recommends', ...(w.holders?.() ?? [w.name])], { env });
   const still = wanted.filter((w) => !w.there()).map((w) => w.name);
   if (still.length) throw new Error(`${still.join(' and ')} could not be installed; see what apt-get said above`);
 }
@@ -60,7 +69,7 @@ export const poppler = { name: 'poppler-utils', there: () => hasBinary('pdftotex
 export const xmllint = { name: 'libxml2-utils', there: () => hasBinary('xmllint') };
 
 /** Builds, where a source is newer than the last build. */
-export function build() {
+export async function build() {
   const stamp = path.join(root, '.cache/built');
   const newest = (dir) =>
     fs.readdirSync(dir, { withFileTypes: true }).reduce((t, e) => {
@@ -76,7 +85,7 @@ export function build() {
   const outputs = ['packages/core/dist', 'packages/documents/dist', 'apps/server/dist', 'apps/standins/dist', 'apps/cli/dist', 'apps/web/dist'];
   if (fs.existsSync(stamp) && fs.statSync(stamp).mtimeMs > sources && outputs.every((o) => fs.existsSync(path.join(root, o)))) return;
   say('building …');
-  must(process.execPath, ['scripts/build.mjs']);
+  await must(process.execPath, ['scripts/build.mjs']);
   fs.mkdirSync(path.dirname(stamp), { recursive: true });
   fs.writeFileSync(stamp, '');
 }

@@ -5,7 +5,7 @@ import { build, root } from './install.mjs';
 import { recreate } from './pg.mjs';
 import { finish, start, startAll } from './services.mjs';
 
-build();
+await build();
 const databaseUrl = recreate('zakuska_screenshots');
 await finish(start('apps/server/dist/demo/main.js', [], { DATABASE_URL: databaseUrl }));
 const all = await startAll({ databaseUrl, port: 3400, lmsPort: 3450, env: { LOG_LEVEL: 'error' } });

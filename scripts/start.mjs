@@ -1,10 +1,9 @@
 // npm start: installs what is missing, builds, starts PostgreSQL, migrates, loads the demo once, starts everything.
-import { build, debianPackages, npmPackages, postgresql, say } from './install.mjs';
+import { build, install, postgresql, say } from './install.mjs';
 
 try {
-  debianPackages([postgresql]);
-  npmPackages();
-  build();
+  await install([postgresql]);
+  await build();
   const { running, up } = await import('./pg.mjs');
   const { finish, start, startAll } = await import('./services.mjs');
   say('starting PostgreSQL on loopback …');

@@ -5,10 +5,10 @@ import { spawn } from 'node:child_process';
 import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { build, chromium, debianPackages, npmPackages, openpyxl, poppler, postgresql, root, say, xmllint } from './install.mjs';
+import { build, chromium, install, openpyxl, poppler, postgresql, root, say, xmllint } from './install.mjs';
 
 /** Random runs are fewer here than by command; over many runs they see as much. */
-const TIMES = process.env.ZAKUSKA_TIMES ?? '0.1';
+const TIMES = process.env.ZAKUSKA_TIMES ?? '0.06';
 const counts = { passed: 0, failed: 0 };
 const unitOnly = process.argv.includes('--unit');
 const run = (command, args, env = {}) =>
@@ -29,21 +29,23 @@ const tally = (name, ok) => {
 };
 
 try {
-  debianPackages(unitOnly ? [postgresql] : [postgresql, chromium, openpyxl, xmllint, poppler]);
-  npmPackages();
+  await install(unitOnly ? [postgresql] : [postgresql, chromium, openpyxl, xmllint, poppler]);
   // beside the build, which keeps one of two cores busy
   const types = run(process.execPath, ['scripts/typecheck.mjs']);
-  build();
+  await build();
   fs.mkdirSync(path.join(root, '.cache'), { recursive: true });
 
-  tally('types', (await types) === 0);
-  tally('lint and circles', (await run(bin('oxlint'), ['--deny-warnings', '.'])) === 0);
-  tally('layers', (await run(process.execPath, ['scripts/layers.mjs'])) === 0);
-  tally('format', (await run(bin('biome'), ['format', '.'])) === 0);
-
-  tally('patterns in linear time', (await run(process.execPath, ['scripts/patterns.mjs'])) === 0);
-  tally('doc comments of the core', (await run(process.execPath, ['scripts/doc-comments.mjs'])) === 0);
-  tally('tables of docs/formats.md', (await run(process.execPath, ['scripts/formats-doc.mjs', '--check'])) === 0);
+  const script = (...args) => run(process.execPath, args);
+  const checks = {
+    types,
+    'lint and circles': run(bin('oxlint'), ['--deny-warnings', '.']),
+    layers: script('scripts/layers.mjs'),
+    format: run(bin('biome'), ['format', '.']),
+    'patterns in linear time': script('scripts/patterns.mjs'),
+    'doc comments of the core': script('scripts/doc-comments.mjs'),
+    'tables of docs/formats.md': script('scripts/formats-doc.mjs', '--check'),
+  };
+  for (const [name, code] of Object.entries(checks)) tally(name, (await code) === 0);
 
   const unit = path.join(root, '.cache/jest.json');
   fs.rmSync(unit, { force: true });

@@ -1,5 +1,4 @@
 /** What somebody tries who wants keys, points or other people's accounts. */
-import { jest } from '@jest/globals';
 import { type Item, type LearnerItem, newId, type Response } from '@zakuska/core';
 import { undone } from '@zakuska/core/testing';
 import { RateLimit } from './accounts/rateLimit.js';
@@ -7,7 +6,6 @@ import { Attempt } from './deliveries/entities.js';
 import { startServer, type TestServer } from './testing/server.js';
 import { makeWorld, type World } from './testing/world.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let world: World;
 beforeAll(async () => {

@@ -1,5 +1,4 @@
 import { readFileSync } from 'node:fs';
-import { jest } from '@jest/globals';
 import { newId, type Item, type Operation, rightResponse, type SetDocument, usualRules, type MemberRole, mayAs, memberRoles } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from './accounts/passwords.js';
@@ -18,7 +17,6 @@ import { Problem } from './platform/problem.js';
 import { Source } from './sources/entities.js';
 import { signIn, startServer, type TestServer } from './testing/server.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let owner: Agent;
 let ids: Record<string, string>;

@@ -1,7 +1,6 @@
 /** Files as people and programs outside write them, read as the person would. What made them is told in ../corpus/README.md. */
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { jest } from '@jest/globals';
 import { type Item, type QuizSet, ReadError, richToPlain, writeSetFile } from '@zakuska/core';
 // @ts-expect-error the scorer is plain JavaScript
 import { plain as scored, scoreDraft } from '../../core/corpus/score.mjs';
@@ -9,7 +8,6 @@ import { strToU8, zipSync } from 'fflate';
 import { allFormats } from './index.js';
 
 // PDFs are slow to open, and machines are busy
-jest.setTimeout(60_000);
 const corpus = path.join(import.meta.dirname, '../corpus');
 const bytesOf = (...at: string[]): Uint8Array => new Uint8Array(readFileSync(path.join(corpus, ...at)));
 const json = <T>(...at: string[]): T => JSON.parse(readFileSync(path.join(corpus, ...at), 'utf8')) as T;

@@ -10,7 +10,6 @@ import { surprises } from '../../core/src/formats/roundTrip.js';
 import { allFormats } from './index.js';
 
 // workbooks are slow to write, and machines are busy
-jest.setTimeout(300_000);
 const sheets = allFormats.formats.filter((f) => f.extension === '.xlsx');
 
 test.each(sheets.map((f) => [f.id, f] as const))('%s: what is lost is what was said, and what is there marks as here', async (_id, format) => {

@@ -1,5 +1,4 @@
 /** Accounts: made by mail or invitation, mended, guarded by a second factor, given up; members and their roles; what is written down of it. */
-import { jest } from '@jest/globals';
 import { type Item, newId } from '@zakuska/core';
 import { TOTP, Secret } from 'otpauth';
 import type { Agent } from 'supertest';
@@ -12,7 +11,6 @@ import { checkPassword } from './passwords.js';
 import { afterCode } from './secondFactor.js';
 import { encrypt } from '../platform/secrets.js';
 
-jest.setTimeout(60_000);
 const STRONG = 'seven loaves under a tin moon';
 const ITEMS: Item[] = [{ id: 'a', kind: 'true-false', stem: 'Rye is a grain.', points: 1, answer: true }];
 

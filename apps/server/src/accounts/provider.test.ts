@@ -8,7 +8,6 @@ import { Browser, formIn } from '../testing/browser.js';
 import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 
-jest.setTimeout(60_000);
 const freePort = (): Promise<number> =>
   new Promise((done) => {
     const s = net.createServer().listen(0, '127.0.0.1', () => {

@@ -1,5 +1,4 @@
 /** Asking an assistant: the stand-in over HTTP, with trouble on demand; allowances, stops, the log. */
-import { jest } from '@jest/globals';
 import { measure, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { assistantApp, type Control, SECRET } from '../../../standins/src/assistant/app.js';
@@ -9,7 +8,6 @@ import { Ask } from './entities.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 
-jest.setTimeout(120_000);
 const REQUEST = 'Write items for a quiz on: Salt in bread\n\nWhat to write:\n- 2 true or false items\n';
 
 let server: TestServer;

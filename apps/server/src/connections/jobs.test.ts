@@ -11,7 +11,6 @@ import { Connection, Push } from './entities.js';
 import { Jobs } from './jobs.js';
 import { webAddress } from './webAddress.js';
 
-jest.setTimeout(120_000);
 let server: TestServer;
 let world: World;
 let set: string;

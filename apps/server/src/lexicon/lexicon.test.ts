@@ -1,10 +1,8 @@
 /** Words looked up through the API. */
-import { jest } from '@jest/globals';
 import type { Sense } from '@zakuska/core/lexicon';
 import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let world: World;
 beforeAll(async () => {

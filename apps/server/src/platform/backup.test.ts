@@ -4,7 +4,6 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { jest } from '@jest/globals';
 import { type Item, rightResponse } from '@zakuska/core';
 import { Connection } from '../connections/entities.js';
 import { freshDatabase, signIn, startAnother, startServer, type TestServer } from '../testing/server.js';
@@ -14,7 +13,6 @@ import { sealedPlaces } from './sealedPlaces.js';
 import { secretIn } from './secretFile.js';
 import { decrypt, encrypt, keyFrom } from './secrets.js';
 
-jest.setTimeout(120_000);
 const scripts = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../../../../scripts');
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), 'zakuska-backup-test-'));
 const file = path.join(folder, 'a.tar');

@@ -15,7 +15,6 @@ import { ProblemFilter } from './problem.js';
 import { checkedSecret, secretIn } from './secretFile.js';
 import { safeToLog } from './safeToLog.js';
 
-jest.setTimeout(60_000);
 const open = (clientUrl: string): Promise<MikroORM> =>
   MikroORM.init({ clientUrl, entities, extensions: [Migrator], migrations: { migrationsList, snapshot: false, silent: true }, connect: false });
 

@@ -1,5 +1,4 @@
 /** Papers set by the server. */
-import { jest } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import os from 'node:os';
@@ -8,7 +7,6 @@ import { classReport, marksOf, pointsOf, type QuizSet, type Report, reportPaper,
 import { startServer, type TestServer } from '../testing/server.js';
 import { makeWorld, type World } from '../testing/world.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let world: World;
 beforeAll(async () => {

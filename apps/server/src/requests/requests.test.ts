@@ -1,5 +1,4 @@
 /** Requests kept with a set, their replies, and wishes of a workspace, through the API. */
-import { jest } from '@jest/globals';
 import { composeRequest, emptyDocument, firstWish, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/passwords.js';
@@ -7,7 +6,6 @@ import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { Documents } from '../sets/documents.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let editor: Agent;
 let reader: Agent;

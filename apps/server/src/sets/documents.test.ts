@@ -1,5 +1,4 @@
 /** Sets as rows: what was written comes back, whatever was done to a set, and older databases come along. */
-import { jest } from '@jest/globals';
 import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM } from '@mikro-orm/postgresql';
 import { apply, emptyDocument, type Item, newId, type Operation, OperationError, type SetDocument } from '@zakuska/core';
@@ -12,7 +11,6 @@ import { sql } from '../platform/sql.js';
 import { freshDatabase } from '../testing/server.js';
 import { Documents, summaryOf } from './documents.js';
 
-jest.setTimeout(120_000);
 let orm: MikroORM;
 let workspace: string;
 beforeAll(async () => {

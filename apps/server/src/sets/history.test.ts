@@ -1,12 +1,10 @@
 /** History with named points, the checks of a workspace and the address for looking things up, through the API. */
-import { jest } from '@jest/globals';
 import { documentBefore, newId, type Operation, type SetDocument, type Step } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/passwords.js';
 import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 
-jest.setTimeout(60_000);
 let server: TestServer;
 let agent: Agent;
 let workspace: string;

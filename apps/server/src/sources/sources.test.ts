@@ -1,7 +1,6 @@
 /** Sources and kept mappings through the API, and what addresses are fetched. */
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { jest } from '@jest/globals';
 import { emptyDocument, newId } from '@zakuska/core';
 import type { Agent } from 'supertest';
 import { hashPassword } from '../accounts/passwords.js';
@@ -9,7 +8,6 @@ import { Account, Membership, Workspace } from '../accounts/entities.js';
 import { Documents } from '../sets/documents.js';
 import { signIn, startServer, type TestServer } from '../testing/server.js';
 
-jest.setTimeout(60_000);
 // settings are read once, when the server starts: "localhost" is allowed here, its address alone is not
 process.env['SOURCE_HOSTS'] = 'localhost';
 let server: TestServer;

@@ -1,4 +1,3 @@
-import { jest } from '@jest/globals';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import request from 'supertest';
 import { authorize, CALLBACK, freshDatabase, tokensFor, VERIFIER } from '../testing.js';
@@ -6,7 +5,6 @@ import { lmsApp } from './app.js';
 import { exportPackage, PackageError, readPackage, responsesOf, score } from './qti.js';
 import { Store } from './store.js';
 
-jest.setTimeout(30_000);
 let store: Store;
 let app: Awaited<ReturnType<typeof lmsApp>>;
 

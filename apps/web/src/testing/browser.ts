@@ -1,3 +1,8 @@
+import { configure } from '@testing-library/react';
+
+// machines are shared: a test is not at fault where others take the time, and waiting costs nothing where nothing is wrong
+configure({ asyncUtilTimeout: 20_000 });
+
 /** What the components of libraries need of a browser that jsdom has not: nothing of it measures or scrolls. */
 globalThis.ResizeObserver ??= class {
   observe(): void {}
@@ -26,4 +31,3 @@ Blob.prototype.arrayBuffer ??= function (this: Blob) {
     reader.readAsArrayBuffer(this);
   });
 };
-export {};

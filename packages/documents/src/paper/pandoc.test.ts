@@ -3,11 +3,9 @@
  * are not tried so: as plain text pandoc puts table cells of several lines side by side.
  */
 import { execFileSync } from 'node:child_process';
-import { jest } from '@jest/globals';
 import { bothPapers, fitSet, type Item, keyPaper, type Paper, printedProfile, questionPaper, type QuizSet, readBackOf } from '@zakuska/core';
 import { allFormats } from '../index.js';
 
-jest.setTimeout(300_000);
 const there = ((): boolean => {
   try {
     execFileSync('pandoc', ['--version'], { stdio: 'ignore' });

@@ -1,7 +1,6 @@
 /** Papers as DOCX: all of a set stands on them, in its order, for our reader and for another; what importers are given marks as the set. */
 import fs from 'node:fs';
 import type { QuizSet } from '@zakuska/core';
-import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import { strFromU8, unzipSync } from 'fflate';
 import mammoth from 'mammoth';
@@ -9,7 +8,6 @@ import { anyRichSet } from '../../../core/src/item/arbitrary.js';
 import { runs } from '../../../core/src/item/runs.js';
 import { allFormats } from '../index.js';
 
-jest.setTimeout(300_000);
 const written = async (id: string, set: QuizSet): Promise<{ bytes: Uint8Array; name: string }> => {
   const format = allFormats.byId(id);
   if (!format?.write) throw new Error(`${id} is not written`);

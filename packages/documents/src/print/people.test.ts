@@ -3,13 +3,11 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { jest } from '@jest/globals';
 import { type Item, personCode, type QuizSet, sheetOf, sheetPrint } from '@zakuska/core';
 import { readSheet } from '@zakuska/core/scan';
 import { drawnPages, popplerIsThere } from '../testing/poppler.js';
 import { printFormats } from './index.js';
 
-jest.setTimeout(300_000);
 const set: QuizSet = {
   title: 'Bread, on paper',
   items: Array.from(

@@ -4,7 +4,6 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { bubblesOf, type Item, type QuizSet, SHEET, sheetOf } from '@zakuska/core';
-import { jest } from '@jest/globals';
 import fc from 'fast-check';
 import jsqr from 'jsqr';
 import { anyRichSet } from '../../../core/src/item/arbitrary.js';
@@ -15,7 +14,6 @@ import { pdfFormats } from './index.js';
 
 // the module is CommonJS
 const jsQR = ((jsqr as unknown as { default?: typeof jsqr.default }).default ?? jsqr) as typeof jsqr.default;
-jest.setTimeout(300_000);
 const [whole, questions] = pdfFormats;
 const essay = (stem: string, id = 'a'): Item => ({ id, kind: 'essay', stem, points: 1, lines: 2 });
 const words = (bytes: Uint8Array): string => {

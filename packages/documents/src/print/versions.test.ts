@@ -1,5 +1,4 @@
 /** Three versions on paper, with their keys and answer sheets, as PDF and as DOCX: read back, nothing is otherwise than in the version. */
-import { jest } from '@jest/globals';
 import { draw, goingSet, type Item, poolOf, type QuizSet, sheetOf, sheetPrint } from '@zakuska/core';
 import { knownSheets } from '@zakuska/core/scan';
 import { allFormats } from '../index.js';
@@ -7,7 +6,6 @@ import { printFormats } from './index.js';
 import { readSheetDocx } from './sheetDocx.js';
 import { sampled } from '../../../core/src/item/runs.js';
 
-jest.setTimeout(300_000);
 const options = (n: number): { id: string; content: string; credit: number }[] =>
   ['knead', 'rest', 'shape', 'bake'].map((word, i) => ({ id: `o${i}`, content: `${word} for ${n * 3 + i} minutes`, credit: i === n % 4 ? 1 : 0 }));
 const items: Item[] = Array.from({ length: 12 }, (_, n): Item => {

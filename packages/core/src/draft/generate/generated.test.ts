@@ -27,7 +27,7 @@ function sumOf(drafts: readonly Generated[]): { items: number; exact: number; si
 
 test('every pair of habits that go together is read right in at least 99 of 100 items, and no key is wrong in silence', () => {
   const all = pairwise(1).map((h, i) => put({ ...h, slip: 'none' }, i));
-  const sum = sumOf(sampled(all, 0.4));
+  const sum = sumOf(sampled(all, 0.2));
   expect(all.length).toBeGreaterThan(100);
   expect({ silent: sum.silent, share: sum.exact / sum.items >= 0.99 ? 'enough' : sum.wrong }).toEqual({ silent: 0, share: 'enough' });
 });
