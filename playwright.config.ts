@@ -1,8 +1,8 @@
 import os from 'node:os';
 import { defineConfig } from '@playwright/test';
 
-/** A browser, a server and a database each; one more than cores, for a test waits a good deal: for jobs, for typing that rests. */
-const WORKERS = Math.min(2, os.availableParallelism()) + 1;
+/** A browser, a server and a database each. */
+const WORKERS = Math.min(2, os.availableParallelism());
 
 export default defineConfig({
   testDir: 'e2e',
