@@ -68,7 +68,7 @@ function marked(): string[] {
     rightResponse(item),
     wrongResponse(item),
     ...(item.kind === 'short-answer' || item.kind === 'numeric' ? typed.map((text) => ({ text })) : []),
-    ...(item.kind === 'cloze' ? [{ gaps: Object.fromEntries(Object.keys(item.gaps).map((g) => [g, 'Salt'])) }] : []),
+    ...(item.kind === 'cloze' ? [{ gaps: Object.fromEntries(item.gaps.map((g) => [g.id, 'Salt'])) }] : []),
     ...(item.kind === 'multiple-choice' ? [{ options: item.options.map((o) => o.id) }] : []),
   ];
   return items.flatMap((i) => given(i).flatMap((r) => [mark(i, r).reason, ...offersFor(i, r, 'en').map((o) => o.label)]));

@@ -8,7 +8,7 @@ import { fileName, type Written } from '../../format.js';
 import { utf8 } from '../../encoding.js';
 import { el, writeXml, type XmlElement } from '../../xml.js';
 import { buildFile1, type Flavour, NAMESPACE } from './build.js';
-import { aboutSet, mediaFiles, mediaPath } from '../v2/package.js';
+import { aboutSet, mediaFiles, mediaPaths } from '../v2/package.js';
 import { cartridgeProfile, qti12BankProfile, qti12Profile } from '../profile.js';
 
 /** Versions of Common Cartridge that are written. */
@@ -19,10 +19,10 @@ type As = 'test' | 'bank';
 function withMedia(xml: string, quiz: QuizSet, base: string): { xml: string; media: string[] } {
   if (!xml.includes('asset:')) return { xml, media: [] };
   const media = new Set<string>();
+  const paths = mediaPaths(quiz);
   const out = xml.replace(/asset:([0-9a-f]{64})/g, (whole, hash: string) => {
-    const a = quiz.assets?.[hash];
-    if (!a) return whole;
-    const path = mediaPath(hash, a.mediaType);
+    const path = paths[hash];
+    if (!path) return whole;
     media.add(path);
     return base + path;
   });

@@ -54,7 +54,7 @@ export type VersionId = keyof typeof versions;
 const namingOf = (v: Version): Naming => (v.id === '3.0' ? names30 : names2x);
 
 /** Pictures of the set as paths of the package; `base` leads from the file's folder to the package's root. */
-export function withMedia(xml: string, paths: Readonly<Record<string, string>>, base: string): { xml: string; media: string[] } {
+function withMedia(xml: string, paths: Readonly<Record<string, string>>, base: string): { xml: string; media: string[] } {
   if (!xml.includes('"asset:')) return { xml, media: [] };
   const media = new Set<string>();
   const out = xml.replace(/src="asset:([0-9a-f]{64})"/g, (whole, hash: string) => {
@@ -221,17 +221,15 @@ export const itemsWithKey = (quiz: QuizSet): Item[] => quiz.items.filter((i) => 
 /** Pictures of a set that some written texts name, by their path in a package. */
 export function mediaFiles(quiz: QuizSet, used: ReadonlySet<string>): Record<string, Uint8Array> {
   const files: Record<string, Uint8Array> = {};
-  for (const [hash, a] of Object.entries(quiz.assets ?? {})) {
-    const path = mediaPath(hash, a.mediaType);
-    if (used.has(path)) files[path] = bytesOf(a.data);
+  for (const [hash, path] of Object.entries(mediaPaths(quiz))) {
+    const a = quiz.assets?.[hash];
+    if (a && used.has(path)) files[path] = bytesOf(a.data);
   }
   return files;
 }
-/** Where a picture lies in the package, by the hash of its bytes. */
-export const mediaPath = (hash: string, mediaType: string): string => `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`;
-/** The same for all pictures of a set, by their hashes. */
+/** Where pictures of a set lie in the package, by the hashes of their bytes. */
 export const mediaPaths = ({ assets = {} }: QuizSet): Record<string, string> =>
-  Object.fromEntries(Object.entries(assets).map(([hash, { mediaType }]) => [hash, mediaPath(hash, mediaType)]));
+  Object.fromEntries(Object.entries(assets).map(([hash, { mediaType }]) => [hash, `media/${hash.slice(0, 16)}.${extensionOf(mediaType)}`]));
 
 /** A package that is to be written, and its items in parts. */
 function begin(whole: QuizSet, version: VersionId, profile: Profile): { quiz: QuizSet; media: Record<string, string>; parts: PartOfItems[] } {
