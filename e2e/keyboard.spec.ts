@@ -82,7 +82,7 @@ for (const [where, width, height] of [
     await expect(page.getByRole('heading', { name: 'Own quiz' })).toBeVisible();
     await hands.tabTo(/^Publish 20 items/);
     await hands.press('Enter');
-    await expect(page.getByText('Entry code')).toBeVisible();
+    await expect(page.getByText('Entry code', { exact: true })).toBeVisible();
     await hands.tabTo(/^Copy link/);
     await hands.press('Enter');
     const link = await page.evaluate(() => navigator.clipboard.readText());

@@ -199,6 +199,13 @@ test('items that an edit does not touch keep their ids', () => {
 });
 
 describe('every doubt can be acted on', () => {
+  /** Few drafts leave a doubt: these do, each another one, and are tried in every run. */
+  const doubtful = [
+    'Vocabulary\n\n1. The opposite of hot is ______ (cold).\n2. The opposite of fast is ______ (slow).\n3. Water freezes at (0) degrees.\n',
+    '1. Which?\na) this\nb) that\n',
+    '1. Green tea is oxidised.\na. True\nb. False\nAns: b\n\n2. Which tea is smoked?\na. Lapsang\nb. Sencha\nAns: a\n\n11. Extra: which tea is white?\na. Silver needle\nb. Assam\nAns: a\n',
+    'Name two raising agents. *\n2 points\nShort answer text\n\nTell us about your favourite dish.\n5 points\nLong answer text\n',
+  ];
   const doubtsOf = (draft: string) => readDraft(draft).diagnostics.filter((d) => d.severity !== 'info');
   /** The draft after a fix; where it says roles, read with them. */
   const pressed = (draft: string, { edits, roles }: Fix): DraftResult => {
@@ -213,7 +220,7 @@ describe('every doubt can be acted on', () => {
     const left: string[] = [];
     /** By code; of each so many are pressed. */
     const tried: Record<string, number> = {};
-    for (const draft of sampled(drafts, 0.1)) {
+    for (const draft of [...doubtful, ...sampled(drafts, 0.1)]) {
       const doubts = doubtsOf(draft);
       for (const d of doubts) {
         actedOn(draft, d);
