@@ -56,6 +56,12 @@ test.each([
     '<?xml version="1.0" encoding="UTF-8"?>\n<!-- a -->\n<q:a x:b="1" c=\'2\'\n d = "" ><b/>t<!--c-->u<![CDATA[<v>]]>w</q:a >\n<!-- b -->\n',
   ],
   ['references', '<a b="&lt;&#10;&#x41;">&amp;&nbsp;&eacute;&#128512;</a>'],
+  [
+    'indents of every depth',
+    `<a>${Array.from({ length: 80 }, (_, depth) => `\n${' '.repeat(depth)}<b>\n${' '.repeat(depth)}</b><c>\n${' '.repeat(depth)}.</c>`).join('')}\n</a>\n`,
+  ],
+  ['indents of tabs, and of two lines', '<a>\n\t<b/>\n\n  <b/>\n \n<b/></a>\n  '],
+  ['an attribute less than a space away from the end', '<a b="1"><c d="2" ></c><e ></e ></a>'],
   ['line ends of other systems', '<a>\r\n<b\r>\r</b>\n</a>'],
   ['a mark of byte order', '\uFEFF<a>\uFEFF</a>'],
   ['names of QTI 3', '<qti-choice-interaction max-choices="1" data-x-y="2" xml:lang="de" xmlns:x="u"><qti-prompt/></qti-choice-interaction>'],

@@ -10,6 +10,11 @@ const DECLARATION =
 const UNUSUAL = /[^\t\n\x20-\uD7FF\uE000-\uFFFD]/;
 const SLASH = 0x2f;
 const BANG = 0x21;
+const CLOSE = 0x3e;
+const LINE_END = 0x0a;
+const SPACE = 0x20;
+/** A new line and its indent, which is most of the text in an indented file: one string for each depth, made once. */
+const INDENTS = Array.from({ length: 64 }, (_, depth) => `\n${' '.repeat(depth)}`);
 const TAG = /[A-Za-z_][\w:.-]*/y;
 const ATTRIBUTE = /[ \t\n]+([A-Za-z_][\w:.-]*)[ \t\n]*=[ \t\n]*(?:"([^"<\t\n]*)"|'([^'<\t\n]*)')/y;
 const TAG_END = /[ \t\n]*\/?>/y;
@@ -61,6 +66,12 @@ export function plainXml(source: string): XmlNode | null {
     if (typeof inside.children[last] === 'string') inside.children[last] += piece;
     else inside.children.push(piece);
   };
+  /** The indent that is all that stands up to a place; undefined where it is more, or deeper. */
+  const indentTo = (to: number): string | undefined => {
+    if (text.charCodeAt(at) !== LINE_END || to - at > INDENTS.length) return undefined;
+    for (let i = at + 1; i < to; i++) if (text.charCodeAt(i) !== SPACE) return undefined;
+    return INDENTS[to - at - 1];
+  };
   const ends = (pattern: RegExp): number => {
     pattern.lastIndex = at;
     return pattern.test(text) ? pattern.lastIndex : -1;
@@ -69,11 +80,15 @@ export function plainXml(source: string): XmlNode | null {
   while (at < text.length) {
     const mark = text.indexOf('<', at);
     if (mark !== at) {
-      const raw = text.slice(at, mark < 0 ? text.length : mark);
-      if (inside ? raw.includes(']]>') : /[^ \t\n]/.test(raw)) return null;
-      const piece = resolved(raw);
-      if (piece === null) return null;
-      put(piece);
+      const indent = indentTo(mark);
+      if (indent !== undefined) put(indent);
+      else {
+        const raw = text.slice(at, mark < 0 ? text.length : mark);
+        if (inside ? raw.includes(']]>') : /[^ \t\n]/.test(raw)) return null;
+        const piece = resolved(raw);
+        if (piece === null) return null;
+        put(piece);
+      }
       if (mark < 0) break;
       at = mark;
     }
@@ -82,7 +97,7 @@ export function plainXml(source: string): XmlNode | null {
       const top = open.pop();
       if (!top || !text.startsWith(top.tag, at + 2)) return null;
       at += 2 + top.tag.length;
-      at = ends(CLOSE_END);
+      at = text.charCodeAt(at) === CLOSE ? at + 1 : ends(CLOSE_END);
       if (at < 0) return null;
       inside = open[open.length - 1]?.node ?? null;
     } else if (next === BANG) {
@@ -103,7 +118,8 @@ export function plainXml(source: string): XmlNode | null {
       const tag = text.slice(from, at);
       const { node, attribute } = elementOf(tag, 0);
       let spaces = '';
-      for (;;) {
+      // most have no attribute and end at once
+      while (text.charCodeAt(at) !== CLOSE) {
         ATTRIBUTE.lastIndex = at;
         const found = ATTRIBUTE.exec(text);
         if (!found) break;
@@ -115,7 +131,7 @@ export function plainXml(source: string): XmlNode | null {
         if (name) node.attributes[name] = value;
         else spaces += ` ${key} `;
       }
-      at = ends(TAG_END);
+      at = text.charCodeAt(at) === CLOSE ? at + 1 : ends(TAG_END);
       if (at < 0) return null;
       node.line = lineAt(at);
       if (inside) inside.children.push(node);

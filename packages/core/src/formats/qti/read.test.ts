@@ -255,3 +255,20 @@ test('conditions of 1.2: the first that holds ends them unless it says to go on;
   expect(scored(when('a', 4, 'Set', ' continue="Yes"') + when('a', 2, 'Divide'), 'a')).toBe(2);
   expect(scored(`${when('a', 1, 'Set')}<respcondition><conditionvar><other/></conditionvar><setvar action="Set">-1</setvar></respcondition>`, 'b')).toBe(-1);
 });
+
+test('what a resource says of its item counts where the file begins it, though another resource lists the file before', () => {
+  const lom = (word: string): string => `<metadata><lom><general><keyword><string>${word}</string></keyword></general></lom></metadata>`;
+  const package2 = (resources: string): Item[] =>
+    readQti(
+      zipSync({
+        'imsmanifest.xml': strToU8(`<manifest identifier="m"><resources>${resources}</resources></manifest>`),
+        'a.xml': strToU8(item2(choice, MATCH, declared('A'))),
+        'b.xml': strToU8(item2(choice, MATCH, declared('B'))),
+      }),
+      'a.zip',
+    ).set.items;
+  const whole = `<resource identifier="w" type="imsqti_test_xmlv2p1" href="test.xml">${lom('whole')}<file href="test.xml"/><file href="a.xml"/><file href="b.xml"/></resource>`;
+  const one = `<resource identifier="a" type="imsqti_item_xmlv2p1" href="a.xml">${lom('own')}<file href="a.xml"/></resource>`;
+  expect(package2(whole + one).map((i) => i.tags)).toEqual([['own'], ['whole']]);
+  expect(package2(one + whole).map((i) => i.tags)).toEqual([['own'], ['whole']]);
+});

@@ -64,6 +64,8 @@ class QtiReader {
   readonly pictures = new Pictures();
   private readonly documents = new Map<string, XmlNode>();
   private readonly resources: Resource[] = [];
+  /** The resource that each file belongs to: the one that it begins before one that only lists it. */
+  private readonly resourceOf = new Map<string, Resource>();
   private readonly placed: Placed[] = [];
   private readonly done = new Set<string>();
   private readonly unsupported: string[] = [];
@@ -141,6 +143,8 @@ class QtiReader {
         }
       }
     }
+    for (const r of this.resources) if (r.paths[0] !== undefined && !this.resourceOf.has(r.paths[0])) this.resourceOf.set(r.paths[0], r);
+    for (const r of this.resources) for (const p of r.paths) if (!this.resourceOf.has(p)) this.resourceOf.set(p, r);
   }
 
   private inOrder(): void {
@@ -199,7 +203,7 @@ class QtiReader {
     const root = this.documents.get(path) as XmlNode;
     const byIdent = new Map(descendants(root, 'item').map((i) => [i.attributes['ident'] ?? '', i]));
     const seen = new Set<XmlNode>();
-    const resource = this.resources.find((r) => r.paths.includes(path));
+    const resource = this.resourceOf.get(path);
     const lost: string[] = [];
     const around = this.surroundings(path, lost);
     const take = (item: XmlNode, part: SectionHead | null): void => {
@@ -327,7 +331,7 @@ class QtiReader {
       const body = s && childOf(s, 'stimulusBody');
       return p && body ? richOf(body.children, this.surroundings(p, lost)) : null;
     };
-    const resource = this.resources.find((r) => r.paths[0] === path) ?? this.resources.find((r) => r.paths.includes(path));
+    const resource = this.resourceOf.get(path);
     for (const asked of readItem2(root, around, stimulus)) this.place({ asked, path, part, weight: 1, ...more, ...(resource && { resource }) }, lost);
   }
 
