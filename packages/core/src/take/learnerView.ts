@@ -125,7 +125,7 @@ export function learnerView(item: Item, set: QuizSet, chance: Chance): LearnerIt
     }
     case 'essay':
       return { ...view, ...(item.lines && { lines: item.lines }) };
-    default:
+    case 'information':
       return view;
   }
 }

@@ -49,7 +49,7 @@ export function keyInWords(item: Item, language: string | undefined): string {
       return item.sequence.map(richToXhtml).join(' → ');
     case 'essay':
       return item.modelAnswer ? richToXhtml(item.modelAnswer) : paperWords(language).byPerson;
-    default:
+    case 'information':
       return '';
   }
 }

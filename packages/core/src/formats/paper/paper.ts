@@ -96,7 +96,7 @@ function answersOf(item: Item, language: string): PaperAnswer[] {
       const model = item.modelAnswer ? richToPlain(item.modelAnswer).length : 0;
       return [{ is: 'lines', lines: Math.min(MOST_LINES, item.lines ?? Math.max(LINES_OF_AN_ESSAY, Math.ceil((model * 1.3) / LETTERS_OF_A_LINE))) }];
     }
-    default:
+    case 'information':
       return [];
   }
 }
