@@ -1,6 +1,6 @@
 /** Where a learner answers one item, by kind. Also used by the try box. */
 import type { LearnerItem, Response } from '@zakuska/core';
-import { type ReactNode, useId } from 'react';
+import { type ReactElement, useId } from 'react';
 import { Order } from './Order.js';
 import { Pairs } from './Pairs.js';
 import { plainWords, Text } from './Text.js';
@@ -50,7 +50,7 @@ function Choices({
   );
 }
 
-export function AnswerInput({ item, value, onChange, disabled = false }: Props): ReactNode {
+export function AnswerInput({ item, value, onChange, disabled = false }: Props): ReactElement | null {
   const name = useId();
   const say = useSay();
   switch (item.kind) {
