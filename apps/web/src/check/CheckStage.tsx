@@ -60,6 +60,7 @@ export default function CheckStage() {
   const chosen = useChosen(items);
   const changes = useItemChanges(walk, chosen, findings);
   const newer = useNewer(view.id, items);
+  const { sentenceWords } = { ...usualLimits, ...checking.limits };
   const parts: CheckParts = { checks, walk, chosen, changes, narrow };
   const included = useMemo(() => includedItems(doc), [doc]);
   const checked = useMemo(() => items.filter((i) => doc.reviews[i.id]?.state === 'checked').length, [items, doc.reviews]);
@@ -100,7 +101,7 @@ export default function CheckStage() {
       document={doc}
       current={item}
       passage={item && doc.set.sections?.find((s) => s.id === item.section)}
-      sentenceWords={{ ...usualLimits, ...checking.limits }.sentenceWords}
+      sentenceWords={sentenceWords}
       hardMarks={hardMarks}
       onHardMarks={setHardMarks}
       asideOf={walk.asideOf}
@@ -127,6 +128,7 @@ export default function CheckStage() {
         <ItemSheet
           {...parts}
           hardMarks={hardMarks}
+          sentenceWords={sentenceWords}
           beside={sourceShown === null && !narrow && findingsOf(false)}
           wide={sourceShown === null}
           onOpenSource={(s) => {
@@ -295,15 +297,16 @@ function ItemSheet({
   changes,
   narrow,
   hardMarks,
+  sentenceWords,
   beside,
   wide,
   onOpenSource,
-}: CheckParts & { hardMarks: boolean; beside: ReactNode; wide: boolean; onOpenSource: (spot: Spot) => void }) {
+}: CheckParts & { hardMarks: boolean; sentenceWords: number; beside: ReactNode; wide: boolean; onOpenSource: (spot: Spot) => void }) {
   const { document: doc, session, mayEdit, view } = useOpenSet();
   const scroll = useRef<HTMLElement>(null);
   const { shown, under } = walk;
   const placeOf = useMemo(() => new Map(doc.set.items.map((i, n) => [i.id, n])), [doc.set.items]);
-  const { findings, evidence, checking } = checks;
+  const { findings, evidence } = checks;
   const ownFindings = (i: Item) => (
     <OwnFindings
       findings={findings.filter((f) => f.items.length === 1 && f.items[0] === i.id)}
@@ -323,7 +326,7 @@ function ItemSheet({
         scroll={scroll}
         language={doc.set.language}
         hardMarks={hardMarks}
-        sentenceWords={{ ...usualLimits, ...checking.limits }.sentenceWords}
+        sentenceWords={sentenceWords}
         onShowAll={walk.showAll}
       >
         {(i, n, measure) => {

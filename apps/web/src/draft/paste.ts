@@ -9,6 +9,9 @@ import { say } from '../words/say.js';
 /** A draft holds so many characters. */
 const LIMIT = 8_000_000;
 
+/** What keeps an added question apart from the text before it: a blank line, where there is none yet. */
+export const apartFrom = (before: string): string => (before.trim() && !before.endsWith('\n\n') ? '\n\n' : '');
+
 /** Puts text in place of the selection. */
 function insert(view: EditorView, text: string): void {
   view.dispatch(view.state.replaceSelection(text), { userEvent: 'input.paste', scrollIntoView: true });
@@ -70,7 +73,7 @@ export function takePaste(event: React.ClipboardEvent, view: EditorView | null, 
  */
 export function takeMarked(view: EditorView, marked: Marked, number: number): boolean {
   const at = view.state.doc.length;
-  const lead = view.state.doc.toString().trim() ? (view.state.sliceDoc(Math.max(0, at - 2)) === '\n\n' ? '' : '\n\n') : '';
+  const lead = apartFrom(view.state.doc.toString());
   // a region with numbers of its own keeps them
   const own = /^\s*(?:\d{1,3}\s?[.)]|\p{L}{1,10}\s*\d{1,3}\s*[.:)])/mu;
   const words = marked.as === 'text' ? marked.text : `<img src="${marked.src}" alt="${marked.alt.replace(/["<>]/g, '')}"/>\n`;

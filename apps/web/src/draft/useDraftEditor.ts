@@ -4,6 +4,7 @@ import type { EditorView } from '@codemirror/view';
 import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
 import type { DraftSession } from '../set/DraftSession.js';
 import { createEditor, overridesOf } from './editor.js';
+import { apartFrom } from './paste.js';
 import type { Picking } from './RoleMenu.js';
 
 /** The first and the last of some lines, from 0. */
@@ -47,8 +48,7 @@ function addText(v: EditorView, added: string): void {
   const whole = v.state.doc.length;
   const { from, to } = v.hasFocus ? v.state.selection.main : { from: whole, to: whole };
   const at = v.state.doc.toString().trim() ? { from, to } : { from: 0, to: whole };
-  const before = v.state.sliceDoc(0, at.from);
-  const lead = before.trim() ? (before.endsWith('\n\n') ? '' : '\n\n') : '';
+  const lead = apartFrom(v.state.sliceDoc(0, at.from));
   v.dispatch({ changes: { ...at, insert: `${lead}${added}` }, selection: { anchor: at.from + lead.length }, userEvent: 'input.paste' });
 }
 
