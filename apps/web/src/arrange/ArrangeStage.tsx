@@ -20,7 +20,7 @@ import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { AddItem, addCommands } from '../edit/AddItem.js';
-import { Empty, Foot } from '../frame/Frame.js';
+import { Empty, Foot, KeyHint } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { useCommands } from '../ui/commands.js';
@@ -195,15 +195,15 @@ export default function ArrangeStage() {
               {say('{included, plural, one {# item} other {# items}}', { included: included.length })},{' '}
               {say('{maximum, plural, one {# point} other {# points}}', { maximum: maximumOf(included) })}
             </span>
-            <span className="hidden items-center gap-1 md:flex">
+            <KeyHint>
               <Kbd>↑</Kbd> <Kbd>↓</Kbd> {say('go')}
-            </span>
-            <span className="hidden items-center gap-1 md:flex">
+            </KeyHint>
+            <KeyHint>
               <Kbd>Alt ↑</Kbd> <Kbd>Alt ↓</Kbd> {say('move the item')}
-            </span>
-            <span className="hidden items-center gap-1 md:flex">
+            </KeyHint>
+            <KeyHint>
               <Kbd>S</Kbd> {say('choose, for a part')}
-            </span>
+            </KeyHint>
             <span className="flex-1" />
             {mayEdit && (
               <>

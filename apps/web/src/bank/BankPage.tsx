@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { api, call, type Schemas } from '../api/client.js';
-import { Empty, Foot, TopBar } from '../frame/Frame.js';
+import { Empty, Foot, KeyHint, TopBar } from '../frame/Frame.js';
 import { NotFetched } from '../frame/NotFetched.js';
 import { ItemView } from '../item/ItemView.js';
 import { useWorkspace } from '../signin/workspace.js';
@@ -303,17 +303,17 @@ export default function BankPage() {
           </>
         ) : (
           <>
-            <span className="hidden items-center gap-1 md:flex">
+            <KeyHint>
               <Kbd>J</Kbd> <Kbd>K</Kbd> {say('go')}
-            </span>
+            </KeyHint>
             {mayEdit && (
-              <span className="hidden items-center gap-1 md:flex">
+              <KeyHint>
                 <Kbd>X</Kbd> {say('choose')}
-              </span>
+              </KeyHint>
             )}
-            <span className="hidden items-center gap-1 md:flex">
+            <KeyHint>
               <Kbd>O</Kbd> {say('open in its set')}
-            </span>
+            </KeyHint>
           </>
         )}
       </Foot>

@@ -2,7 +2,7 @@
 import type { SetDocument } from '@zakuska/core';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import { Foot } from '../frame/Frame.js';
+import { Foot, KeyHint } from '../frame/Frame.js';
 import { Button, Kbd } from '../ui/Button.js';
 import { Say, say } from '../words/say.js';
 import type { Dialog } from './CheckDialogs.js';
@@ -31,19 +31,19 @@ interface CheckFootProps {
 export function CheckFoot({ document: doc, set, mayEdit, narrow, findings, newer, done, sourceShown, onSource, onOpen, failed, add }: CheckFootProps) {
   return (
     <Foot>
-      <span className="hidden items-center gap-1 md:flex">
+      <KeyHint>
         <Kbd>J</Kbd> <Kbd>K</Kbd> {say('next, previous')}
-      </span>
-      <span className="hidden items-center gap-1 md:flex">
+      </KeyHint>
+      <KeyHint>
         <Kbd>1</Kbd>
         <Say text="–{kbd} key" values={{ kbd: <Kbd>9</Kbd> }} />
-      </span>
-      <span className="hidden items-center gap-1 md:flex">
+      </KeyHint>
+      <KeyHint>
         <Kbd>F</Kbd> {say('finding')}
-      </span>
-      <span className="hidden items-center gap-1 md:flex">
+      </KeyHint>
+      <KeyHint>
         <Kbd>U</Kbd> {say('undo')}
-      </span>
+      </KeyHint>
       <button type="button" className="hidden min-h-6 cursor-pointer items-center gap-1 sm:inline-flex" onClick={() => onOpen('keys')}>
         <Kbd>?</Kbd> {say('all shortcuts')}
       </button>

@@ -62,7 +62,7 @@ function changing({ walk, chosen, changes, openDialog, ask }: CheckCommandsOf, i
     },
     ...(chosen.items.length ? [{ name: say('Mark the chosen items as checked'), keys: ['Shift C'], run: changes.ofChosen.check }] : []),
     { name: say('Rework the chosen items with an assistant, or all'), keys: ['W'], run: ask },
-    { name: say('Copy the current item'), run: () => changes.copy([item]) },
+    { name: say('Copy the current item'), run: () => changes.copy(item) },
     { name: say('Take the current item out of the set'), run: () => void perform(removing([item.id])) },
   ];
 }

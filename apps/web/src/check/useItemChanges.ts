@@ -36,7 +36,7 @@ export interface ItemChanges {
   setAside: () => void;
   /** Adds an item behind the one at hand, in its part; its editor opens. */
   add: (blank: Item) => void;
-  copy: (items: readonly Item[]) => void;
+  copy: (item: Item) => void;
   /** All of these are done with the items that are chosen. */
   ofChosen: { check: () => void; copy: () => void; leaveOut: (out: boolean) => void; remove: () => void; move: (to: Parameters<typeof moveItems>[2]) => void };
 }
@@ -95,7 +95,7 @@ export function useItemChanges(walk: Walk, chosen: Chosen, findings: readonly Fi
     applyFirstFix,
     setAside,
     add,
-    copy: (of) => void doAll(say('Copied an item'), copyItems(items, new Set(of.map((i) => i.id)))),
+    copy: (i) => void doAll(say('Copied an item'), copyItems(items, new Set([i.id]))),
     ofChosen: {
       check: () => {
         const { operations, faulty } = markChecked(doc, chosen.items, me.name, new Date().toISOString());

@@ -1,5 +1,5 @@
 /** The foot of Draft: how much was read, and the ways on. */
-import { type Item, keyProblem } from '@zakuska/core';
+import type { Item } from '@zakuska/core';
 import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Foot } from '../frame/Frame.js';
@@ -11,6 +11,8 @@ import type { Lines } from './useDraftEditor.js';
 interface DraftFootProps {
   set: string;
   items: readonly Item[];
+  /** How many of them have a key. */
+  keyed: number;
   /** How many lines were set aside; undefined while nothing was read. */
   asides: number | undefined;
   doubts: number;
@@ -36,8 +38,7 @@ interface DraftFootProps {
 
 export function DraftFoot(p: DraftFootProps) {
   const navigate = useNavigate();
-  const { items, busy, failed, mayEdit, safe, selected } = p;
-  const keyed = items.filter((i) => !keyProblem(i)).length;
+  const { items, keyed, busy, failed, mayEdit, safe, selected } = p;
   const options = items.reduce((n, i) => n + ('options' in i ? i.options.length : 0), 0);
   return (
     <Foot>

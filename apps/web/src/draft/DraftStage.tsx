@@ -62,6 +62,7 @@ export default function DraftStage() {
   const taking = useTaking(read);
 
   const items = reading?.set.items ?? NONE;
+  const keyed = useMemo(() => items.filter((i) => !keyProblem(i)).length, [items]);
   const { notes, doubts, safe } = useDoubts(reading);
   const caretAt = view.current && caret < view.current.state.doc.lines ? view.current.state.doc.line(caret + 1).from : 0;
   const caretItem = items.find((i) => i.source && i.source.from <= caretAt && caretAt <= i.source.to);
@@ -101,7 +102,7 @@ export default function DraftStage() {
   const fix = (f: Fix): void => (f.roles?.length ? correct(f.roles as Said[]) : edit(f.edits));
   return (
     <div className="grid min-h-0 grid-cols-1 grid-rows-[auto_minmax(0,1fr)_auto_auto]">
-      <DraftKeys reading={reading} items={items} now={caretItem?.id} goTo={goTo} />
+      <DraftKeys reading={reading} items={items} keyed={keyed} now={caretItem?.id} goTo={goTo} />
       <div className={`grid min-h-0 ${sourceShown === null ? 'grid-cols-1' : 'grid-rows-2 lg:grid-cols-2 lg:grid-rows-1'}`}>
         <main
           ref={page}
@@ -159,6 +160,7 @@ export default function DraftStage() {
       <DraftFoot
         set={setView.id}
         items={items}
+        keyed={keyed}
         asides={reading?.text ? reading.asides : undefined}
         doubts={doubts.length}
         busy={busy}
@@ -202,11 +204,13 @@ export default function DraftStage() {
 function DraftKeys({
   reading,
   items,
+  keyed,
   now,
   goTo,
 }: {
   reading: Reading | null;
   items: readonly Item[];
+  keyed: number;
   now: string | undefined;
   goTo: (offset: number) => void;
 }) {
@@ -227,7 +231,7 @@ function DraftKeys({
         <>
           {say('{items, plural, one {# question} other {# questions}} read', { items: items.length })}
           <br />
-          {say('{keyed} with a key', { keyed: items.filter((i) => !keyProblem(i)).length })}
+          {say('{keyed} with a key', { keyed })}
         </>
       }
     />

@@ -163,6 +163,11 @@ export function Foot({ children }: { children: ReactNode }) {
   );
 }
 
+/** A key and what it does, in the foot of a screen that has the room. */
+export function KeyHint({ children }: { children: ReactNode }) {
+  return <span className="hidden items-center gap-1 md:flex">{children}</span>;
+}
+
 /** What an empty screen says: what goes here, and the one next step. */
 export function Empty({ title, children }: { title: string; children: ReactNode }) {
   return (

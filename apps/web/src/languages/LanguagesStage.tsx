@@ -18,7 +18,7 @@ import {
 import { useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
-import { Empty, Foot } from '../frame/Frame.js';
+import { Empty, Foot, KeyHint } from '../frame/Frame.js';
 import { useOpenSet } from '../set/context.js';
 import { useSession } from '../signin/session.js';
 import { BLANK } from '../ui/blank.js';
@@ -288,15 +288,15 @@ export default function LanguagesStage() {
         )}
       </main>
       <Foot>
-        <span className="hidden items-center gap-1 md:flex">
+        <KeyHint>
           <Kbd>J</Kbd> <Kbd>K</Kbd> {say('next, previous')}
-        </span>
-        <span className="hidden items-center gap-1 md:flex">
+        </KeyHint>
+        <KeyHint>
           <Kbd>Enter</Kbd> {say('translate')}
-        </span>
-        <span className="hidden items-center gap-1 md:flex">
+        </KeyHint>
+        <KeyHint>
           <Kbd>C</Kbd> {say('checked')}
-        </span>
+        </KeyHint>
         <span className="flex-1" />
         {language && there.includes(language) && (
           <Link to={`/sets/${view.id}/deliver?in=${language}`} className="link text-sm">

@@ -76,6 +76,8 @@ export function plainXml(source: string): XmlNode | null {
     pattern.lastIndex = at;
     return pattern.test(text) ? pattern.lastIndex : -1;
   };
+  /** Where a tag ends: most have nothing before their bracket. */
+  const closes = (pattern: RegExp): number => (text.charCodeAt(at) === CLOSE ? at + 1 : ends(pattern));
 
   while (at < text.length) {
     const mark = text.indexOf('<', at);
@@ -97,7 +99,7 @@ export function plainXml(source: string): XmlNode | null {
       const top = open.pop();
       if (!top || !text.startsWith(top.tag, at + 2)) return null;
       at += 2 + top.tag.length;
-      at = text.charCodeAt(at) === CLOSE ? at + 1 : ends(CLOSE_END);
+      at = closes(CLOSE_END);
       if (at < 0) return null;
       inside = open[open.length - 1]?.node ?? null;
     } else if (next === BANG) {
@@ -131,7 +133,7 @@ export function plainXml(source: string): XmlNode | null {
         if (name) node.attributes[name] = value;
         else spaces += ` ${key} `;
       }
-      at = text.charCodeAt(at) === CLOSE ? at + 1 : ends(TAG_END);
+      at = closes(TAG_END);
       if (at < 0) return null;
       node.line = lineAt(at);
       if (inside) inside.children.push(node);
