@@ -1,5 +1,5 @@
 /** Groups of items that ask nearly the same, in a thread: among many thousands it takes seconds. */
-import { parentPort, workerData } from 'node:worker_threads';
 import { type Item, nearGroups } from '@zakuska/core';
+import { workerTask } from '../platform/workerTask.js';
 
-parentPort?.postMessage(nearGroups((workerData as { items: Item[] }).items));
+await workerTask(({ items }: { items: Item[] }) => nearGroups(items));

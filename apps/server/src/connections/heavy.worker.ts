@@ -1,6 +1,5 @@
 /** Runs a heavy task in a thread of its own. */
-import { parentPort, workerData } from 'node:worker_threads';
+import { workerTask } from '../platform/workerTask.js';
 import { type Task, tasks } from './heavy.js';
 
-const { task, input } = workerData as { task: Task; input: never };
-parentPort?.postMessage(await tasks[task](input));
+await workerTask(({ task, input }: { task: Task; input: never }) => tasks[task](input));

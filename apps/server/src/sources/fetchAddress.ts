@@ -68,8 +68,8 @@ export async function fetchAddress(address: string): Promise<{ name: string; tex
   }
 }
 
-/** What a page may take until its text is found; the thread loads its code within it, which takes a second, and on a busy machine ten. */
-const PAGE_LIMITS = { seconds: 30, megabytes: 256 };
+/** What a page may take until its text is found. */
+const PAGE_LIMITS = { seconds: 10, megabytes: 256 };
 
 async function textOf({ headers, body }: OutsideAnswer, url: URL): Promise<{ name: string; text: string }> {
   const type = headers['content-type'] ?? '';

@@ -1,5 +1,5 @@
 /** Finds the main text of a page, in a thread of its own. */
-import { parentPort, workerData } from 'node:worker_threads';
+import { workerTask } from '../platform/workerTask.js';
 import { mainText } from './mainText.js';
 
-parentPort?.postMessage(mainText(workerData as Parameters<typeof mainText>[0]));
+await workerTask(mainText);
